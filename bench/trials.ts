@@ -1,0 +1,122 @@
+/** Simulated runs whose truth is known: how often do the intervals hold it? Shared by the bench and its smaller test. */
+import { compare } from "#core/compare/index.ts";
+import { seeded } from "#core/random/index.ts";
+import { readRun } from "#core/runfile/index.ts";
+import { type Analysis, analyse } from "#core/soak/index.ts";
+import { logText, type RunSpec, randomBuild, settledRises, simulate } from "#core/virtualcard/index.ts";
+
+export interface RiseTrials {
+  steady: number;
+  covered: number;
+  unsettled: number;
+  finalsCovered: number;
+  halfWidths: number[];
+}
+
+const ROOM_SD_K = 0.6 / 1.96;
+
+export function randomSpec(seed: number, minutes: [number, number] = [16, 40]): RunSpec {
+  const random = seeded(seed);
+  return {
+    seed,
+    build: randomBuild(random),
+    faults: { dryPaste: random.uniform() * 0.8, dust: random.uniform() * 0.6 },
+    bench: {
+      roomC: random.between(18, 28),
+      roomDriftKPerH: random.between(-1.5, 1.5),
+      fan: random.uniform() < 0.7 ? random.between(50, 75) : "automatic",
+    },
+    sensors: {
+      stepK: random.uniform() < 0.6 ? 1 : 0.1,
+      noiseK: random.between(0.1, 0.5),
+      intervalS: random.pick([1, 1, 2]),
+      spikeChance: random.uniform() < 0.2 ? 0.002 : 0,
+      room: { stepK: 0.1, noiseK: 0.05, biasK: ROOM_SD_K * random.normal() },
+    },
+    steps: [
+      { durationS: random.between(20, 90), load: 0 },
+      { durationS: 60 * random.between(...minutes), load: 1 },
+      { durationS: random.between(0, 120), load: 0 },
+    ],
+  };
+}
+
+const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+export const analyseSpec = (spec: RunSpec): Analysis => analyse(readRun([bytes(logText(simulate(spec)))]));
+
+/** Counts in how many runs the 95 % interval of the edge's rise (and of the predicted settling value) holds the truth. */
+export function riseTrials(count: number, firstSeed: number, minutes?: [number, number]): RiseTrials {
+  const result: RiseTrials = { steady: 0, covered: 0, unsettled: 0, finalsCovered: 0, halfWidths: [] };
+  for (let k = 0; k < count; k++) {
+    const spec = randomSpec(firstSeed + k, minutes);
+    const truth = settledRises(spec);
+    const found = analyseSpec(spec);
+    const edge = found.roles.edge;
+    if (!edge || !("finalC" in edge) || !found.ambient || edge.finalC === null || edge.finalU95K === null) continue;
+    const error = Math.abs(edge.finalC - found.ambient.valueC - truth.edgeK);
+    if (found.steady.reached && edge.riseK !== null && edge.riseU95K !== null) {
+      result.steady++;
+      if (Math.abs(edge.riseK - truth.edgeK) <= edge.riseU95K) result.covered++;
+      result.halfWidths.push(edge.riseU95K);
+    } else {
+      result.unsettled++;
+      if (error <= Math.hypot(edge.finalU95K, 0.6)) result.finalsCovered++;
+      result.halfWidths.push(edge.finalU95K);
+    }
+  }
+  return result;
+}
+
+export interface PairTrials {
+  pairs: number;
+  better: number;
+  worse: number;
+  noChange: number;
+}
+
+/** Scatter the simulated pairs have, and which the comparison is told: a careful bench, one standard deviation each. */
+export const CAREFUL = { scatterMountK: 0.35, scatterRunK: 0.3 };
+
+/**
+ * Simulated services whose true change is known: the cooling is made better by `trueChangeK` at the before run's conditions,
+ * then mounting and run scatter are added; room, fan and power limit differ between the two runs.
+ */
+export function pairTrials(count: number, firstSeed: number, trueChangeK: number): PairTrials {
+  const result: PairTrials = { pairs: 0, better: 0, worse: 0, noChange: 0 };
+  for (let k = 0; k < count; k++) {
+    const random = seeded(firstSeed + k);
+    const before = randomSpec(firstSeed + k);
+    before.bench = { ...before.bench, fan: random.between(52, 70) };
+    const scattered = (changeK: number): RunSpec => {
+      const rise = settledRises(before);
+      const wanted = changeK + CAREFUL.scatterMountK * random.normal() + CAREFUL.scatterRunK * random.normal();
+      return {
+        ...before,
+        build: { ...before.build, pasteKPerW: before.build.pasteKPerW * bySlope(before, wanted, rise.edgeK) },
+      };
+    };
+    const first = { ...scattered(0), seed: firstSeed + 7000 + k };
+    const second = scattered(trueChangeK);
+    second.seed = firstSeed + 9000 + k;
+    second.bench = {
+      ...before.bench,
+      fan: Number(before.bench?.fan) + random.between(-4, 4),
+      powerPct: 100 + random.between(-3, 3),
+      roomC: (before.bench?.roomC ?? 22) + random.between(-3, 3),
+      roomDriftKPerH: random.between(-1, 1),
+    };
+    const { verdict } = compare(analyseSpec(first), analyseSpec(second), CAREFUL);
+    result.pairs++;
+    if (verdict === "better") result.better++;
+    else if (verdict === "worse") result.worse++;
+    else if (verdict === "no-real-change") result.noChange++;
+  }
+  return result;
+}
+
+/** Factor on the compound's resistance that moves the edge by `changeK`; the rise is linear in it. */
+function bySlope(spec: RunSpec, changeK: number, edgeK: number): number {
+  const trial = { ...spec, build: { ...spec.build, pasteKPerW: spec.build.pasteKPerW * 1.2 } };
+  const slope = (settledRises(trial).edgeK - edgeK) / 0.2;
+  return Math.max(0.02, 1 + changeK / slope);
+}

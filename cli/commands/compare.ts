@@ -1,0 +1,75 @@
+import { parseArgs } from "node:util";
+import { type Comparison, compare } from "#core/compare/index.ts";
+import { analyse } from "#core/soak/index.ts";
+import { readLogFile, readMap } from "../log-file.ts";
+import { figure, line, printJson, printTable, signed } from "../print.ts";
+import { badUsage, type Command, numberOption } from "../usage.ts";
+
+const usage =
+  "compare BEFORE AFTER [--ambient-before C] [--ambient-after C] [--ambient-u K] [--interval S] [--map …] [--map-before …] [--map-after …] [--scatter-mount K] [--scatter-run K] [--json]";
+
+export const compareCommand: Command = {
+  name: "compare",
+  usage,
+  async run(words) {
+    const { values, positionals } = parseArgs({
+      args: words,
+      allowPositionals: true,
+      options: {
+        "ambient-before": { type: "string" },
+        "ambient-after": { type: "string" },
+        "ambient-u": { type: "string" },
+        interval: { type: "string" },
+        map: { type: "string", multiple: true },
+        "map-before": { type: "string", multiple: true },
+        "map-after": { type: "string", multiple: true },
+        "scatter-mount": { type: "string" },
+        "scatter-run": { type: "string" },
+        json: { type: "boolean" },
+      },
+    });
+    const [before, after, ...more] = positionals;
+    if (!before || !after || more.length > 0) throw badUsage("compare reads two log files, before and after.", usage);
+    const intervalS = numberOption("interval", values.interval, 0.001);
+    const ambientU95K = numberOption("ambient-u", values["ambient-u"], 0);
+    const options = {
+      scatterMountK: numberOption("scatter-mount", values["scatter-mount"], 0),
+      scatterRunK: numberOption("scatter-run", values["scatter-run"], 0),
+    };
+    const judge = (path: string, side: "before" | "after") =>
+      analyse(readLogFile(path, { intervalS, map: [...readMap(values.map), ...readMap(values[`map-${side}`])] }), {
+        ambientC: numberOption(`ambient-${side}`, values[`ambient-${side}`]),
+        ambientU95K,
+      });
+    const found = compare(judge(before, "before"), judge(after, "after"), options);
+    if (values.json) printJson(found);
+    else printComparison(found);
+  },
+};
+
+function printComparison(found: Comparison): void {
+  if (found.reason) line(`Can't be compared: ${found.reason}`);
+  const rows = [["", "before K", "after K", "change K", "±", "equal K", "±", "verdict"]];
+  for (const [role, one] of Object.entries(found.roles)) {
+    const equal = found.atEqualConditions?.roles[role as keyof typeof found.roles];
+    rows.push([
+      role,
+      figure(one.beforeRiseK),
+      figure(one.afterRiseK),
+      signed(one.changeK),
+      figure(one.u95K),
+      equal ? signed(equal.changeK) : "–",
+      figure(equal?.u95K),
+      equal?.verdict ?? one.verdict,
+    ]);
+  }
+  if (rows.length > 1) printTable(rows);
+  if (found.hotspotGap)
+    line(
+      `Hotspot gap ${signed(found.hotspotGap.changeK)} ± ${figure(found.hotspotGap.u95K)} K: ${found.hotspotGap.verdict}`,
+    );
+  for (const one of found.differences)
+    line(`· ${one.what}: ${figure(one.before)} → ${figure(one.after)} (${one.handled})`);
+  if (found.detectableK !== null) line(`Changes from ${figure(found.detectableK)} K on would have been seen.`);
+  line(`Verdict: ${found.verdict}`);
+}

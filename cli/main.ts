@@ -1,0 +1,41 @@
+import { Problem } from "#core/problem/index.ts";
+import { analyseCommand } from "./commands/analyse.ts";
+import { compareCommand } from "./commands/compare.ts";
+import type { Command } from "./usage.ts";
+
+/** The list is the map: a new command is one file and one line. */
+const COMMANDS: readonly Command[] = [analyseCommand, compareCommand];
+
+function help(): string {
+  return `algidus, a bench companion for people who refurbish graphics cards\n\n${COMMANDS.map((command) => `  algidus ${command.usage}`).join("\n")}\n`;
+}
+
+/** Runs one command. Exit 0 on success, 2 on bad usage or bad input with one line on standard error, 1 on a fault of ours. */
+export async function main(words: string[]): Promise<void> {
+  const [name, ...rest] = words;
+  if (name === undefined || name === "--help" || name === "help" || name === "-h") {
+    process.stdout.write(help());
+    if (name === undefined) process.exitCode = 2;
+    return;
+  }
+  const command = COMMANDS.find((one) => one.name === name);
+  try {
+    if (!command)
+      throw new Problem({
+        code: "bad-usage",
+        what: `There is no command “${name}”.`,
+        remedy: `Use one of: ${COMMANDS.map((one) => one.name).join(", ")}.`,
+      });
+    if (rest.includes("--help")) process.stdout.write(`algidus ${command.usage}\n`);
+    else await command.run(rest);
+  } catch (error) {
+    process.exitCode = 2;
+    if (error instanceof Problem) process.stderr.write(`algidus: ${error.message.replace(/\s*\n\s*/g, " ")}\n`);
+    else if (error instanceof TypeError && "code" in error && String(error.code).startsWith("ERR_PARSE_ARGS"))
+      process.stderr.write(`algidus: ${error.message.split("\n")[0] ?? ""} Use: algidus ${command?.usage ?? ""}\n`);
+    else {
+      process.exitCode = 1;
+      process.stderr.write(`algidus: unexpected fault: ${error instanceof Error ? error.message : String(error)}\n`);
+    }
+  }
+}

@@ -1,0 +1,15 @@
+/**
+ * Tells whether a service changed a card's cooling: rises before and after under equal conditions, with an honest interval.
+ *
+ * Model: rise ∝ power; a share of the rise scales with a power of the fan speed; room air enters by the rise itself.
+ * Units: K, W, rpm, °C; half-widths are 95 % intervals (JCGM 100:2008). Limits: one load; small changes of geometry (another
+ * shroud, another case) are beyond it.
+ */
+
+export type { CompareOptions, Comparison, EqualComparison, RoleComparison, RoleVerdict, Verdict } from "./compare.ts";
+export { COMPARE_VERSION, compare } from "./compare.ts";
+export type { Difference } from "./conditions.ts";
+export type { Cooling, FanPoint } from "./cooling.ts";
+export { fitCooling, USUAL_COOLING } from "./cooling.ts";
+export type { FanCondition } from "./pair.ts";
+export { pairRuns } from "./pair.ts";

@@ -1,0 +1,35 @@
+/** How the fan was driven in a run; what decides which runs may stand side by side. */
+export interface FanCondition {
+  fanMode: "fixed" | "automatic" | "unknown";
+  /** Duty in % of a fixed fan. */
+  fanPct: number | null;
+  loadName: string;
+}
+
+/**
+ * Pairs the runs of two sides by their conditions: fixed with fixed at the nearest duty, automatic with automatic, and the
+ * same load before another one. Each run is used once; what finds no partner is left out.
+ */
+export function pairRuns<T extends FanCondition>(
+  before: readonly T[],
+  after: readonly T[],
+): Array<{ before: T; after: T }> {
+  const open: Array<{ before: T; after: T; distance: number }> = [];
+  for (const left of before)
+    for (const right of after) {
+      const unknown = left.fanMode === "unknown" || right.fanMode === "unknown";
+      if (left.fanMode !== right.fanMode && !unknown) continue;
+      const fan = left.fanPct !== null && right.fanPct !== null ? Math.abs(left.fanPct - right.fanPct) : 5;
+      const load = left.loadName.trim().toLowerCase() === right.loadName.trim().toLowerCase() ? 0 : 30;
+      open.push({ before: left, after: right, distance: fan + load + (unknown ? 20 : 0) });
+    }
+  open.sort((a, b) => a.distance - b.distance);
+  const pairs: Array<{ before: T; after: T }> = [];
+  const used = new Set<T>();
+  for (const { before: left, after: right } of open) {
+    if (used.has(left) || used.has(right)) continue;
+    used.add(left).add(right);
+    pairs.push({ before: left, after: right });
+  }
+  return pairs.sort((a, b) => before.indexOf(a.before) - before.indexOf(b.before));
+}

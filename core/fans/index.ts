@@ -1,0 +1,15 @@
+/**
+ * Fan and level laws. Levels in dB, speeds in rpm (any one unit for both).
+ * Sources: fan affinity laws (AMCA/ISO 5801); sound about 50·log₁₀ of the speed ratio (fan engineering handbooks, from memory).
+ */
+
+/** Change of sound level when a fan goes from one speed to another, dB. @throws RangeError unless both are positive */
+export function levelChangeDb(fromRpm: number, toRpm: number): number {
+  if (!(fromRpm > 0 && toRpm > 0)) throw new RangeError("levelChangeDb: speeds must be positive");
+  return 50 * Math.log10(toRpm / fromRpm);
+}
+
+/** Level of several sources together, dB: 10·log₁₀ Σ 10^(L/10). */
+export function addLevelsDb(levelsDb: readonly number[]): number {
+  return 10 * Math.log10(levelsDb.reduce((sum, level) => sum + 10 ** (level / 10), 0));
+}

@@ -1,0 +1,29 @@
+/**
+ * The computation. No interface, no input or output, no clock; chance only from a seed.
+ * Units everywhere: °C for temperatures, K for differences, W, mm, N, kPa, s, rpm, dB.
+ */
+
+export type { CompareOptions, Comparison, Cooling, EqualComparison, RoleComparison, Verdict } from "./compare/index.ts";
+export { COMPARE_VERSION, compare, fitCooling, pairRuns } from "./compare/index.ts";
+export type { Notice, ProblemDetail } from "./problem/index.ts";
+export { Problem } from "./problem/index.ts";
+export type { ReadOptions, Role, RunColumn, RunTable, TemperatureRole } from "./runfile/index.ts";
+export {
+  channel,
+  isRole,
+  isTemperatureRole,
+  ROLES,
+  RunReader,
+  readRun,
+  TEMPERATURE_ROLES,
+  tabulate,
+} from "./runfile/index.ts";
+export type {
+  AnalyseOptions,
+  Analysis,
+  LevelFigures,
+  PhaseStretch,
+  Stretch,
+  TemperatureFigures,
+} from "./soak/index.ts";
+export { analyse, SOAK_VERSION } from "./soak/index.ts";

@@ -1,0 +1,208 @@
+import { type Notice, Problem } from "../problem/index.ts";
+import { plainWords } from "./header-words.ts";
+import type { RawColumn, RawTable } from "./reader.ts";
+
+export interface RunClock {
+  /** Seconds from the first row, never falling. */
+  timeS: Float64Array;
+  /** Index of the column it came from; -1 when the caller gave an interval. */
+  column: number;
+  sure: boolean;
+  /** How the file wrote its time. */
+  form: "s" | "ms" | "time of day" | "date and time" | "interval";
+  /** Rows to leave out because they had no time or stood out of order. */
+  drop: Uint8Array | undefined;
+  /** True when the rows stand newest first. */
+  reversed: boolean;
+  notices: Notice[];
+}
+
+interface Candidate {
+  index: number;
+  form: RunClock["form"];
+  scale: number;
+  score: number;
+  sure: boolean;
+}
+
+/** Median of the positive steps of the first rows of a column. */
+function usualStep(values: Float64Array): { step: number; rising: number; falling: number } {
+  const steps: number[] = [];
+  let rising = 0;
+  let falling = 0;
+  let before = Number.NaN;
+  const stride = 1;
+  for (let at = 0; at < values.length && steps.length < 5000; at += stride) {
+    const value = values[at] ?? Number.NaN;
+    if (Number.isNaN(value)) continue;
+    if (value > before) {
+      steps.push(value - before);
+      rising++;
+    } else if (value < before) falling++;
+    before = value;
+  }
+  steps.sort((a, b) => a - b);
+  return { step: steps[steps.length >> 1] ?? 0, rising, falling };
+}
+
+function candidate(
+  column: RawColumn,
+  index: number,
+  timeWords: boolean,
+  unitScale: number | undefined,
+  rows: number,
+): Candidate | undefined {
+  const filled = column.numbers + column.instants + column.timesOfDay;
+  if (filled < Math.max(2, 0.5 * rows)) return undefined;
+  const words = plainWords(column.header);
+  if (column.instants > 0.5 * filled) {
+    const { step, rising, falling } = usualStep(column.values);
+    if (rising + falling === 0 || (step >= 86_000 && /dat/.test(words))) return undefined;
+    return { index, form: "date and time", scale: 1, score: 5, sure: true };
+  }
+  if (column.timesOfDay > 0.5 * filled)
+    return { index, form: "time of day", scale: 1, score: timeWords ? 4 : 3, sure: true };
+  if (column.numbers < 0.5 * filled || /frame|interval|intervalle/.test(words)) return undefined;
+  const { step, rising, falling } = usualStep(column.values);
+  const steps = rising + falling;
+  if (steps === 0) return undefined;
+  const oneWay = Math.max(rising, falling) >= 0.95 * steps && steps >= 0.3 * (filled - 1);
+  const first = column.values.find((value) => !Number.isNaN(value)) ?? 0;
+  if (!timeWords && !(unitScale !== undefined && oneWay)) {
+    return undefined;
+  }
+  if (!oneWay && !timeWords) return undefined;
+  let scale = unitScale ?? 1;
+  let sure = unitScale !== undefined;
+  if (first > 1e17) [scale, sure] = [1e-9, true];
+  else if (first > 1e14) [scale, sure] = [1e-6, true];
+  else if (first > 1e11) [scale, sure] = [1e-3, true];
+  else if (first > 1e8) [scale, sure] = [1, true];
+  else if (unitScale === undefined) {
+    scale = step >= 50 ? 1e-3 : 1;
+    sure = step <= 10 || step >= 250;
+  }
+  return { index, form: scale === 1e-3 ? "ms" : "s", scale, score: oneWay ? 2.5 : 1, sure };
+}
+
+/**
+ * Finds and straightens the time of a table: past midnight, restarts at zero, newest first, rows out of order.
+ * @param mapped a column the caller named as time
+ * @param intervalS used when the file has no time
+ * @throws Problem `no-time`
+ */
+export function findClock(
+  table: RawTable,
+  hints: ReadonlyArray<{ timeWords: boolean; unitScale: number | undefined }>,
+  mapped: number | undefined,
+  intervalS: number | undefined,
+): RunClock {
+  const candidates: Candidate[] = [];
+  table.columns.forEach((column, index) => {
+    if (mapped !== undefined && index !== mapped) return;
+    const found = candidate(
+      column,
+      index,
+      mapped !== undefined || (hints[index]?.timeWords ?? false),
+      hints[index]?.unitScale,
+      table.rows,
+    );
+    if (found) candidates.push(found);
+  });
+  candidates.sort((a, b) => b.score - a.score);
+  const best = candidates[0];
+  if (!best) {
+    if (intervalS === undefined)
+      throw new Problem({
+        code: "no-time",
+        what: "The file has no time column.",
+        remedy: "Name it with --map time=HEADER, or give the seconds between rows with --interval.",
+      });
+    return {
+      timeS: Float64Array.from({ length: table.rows }, (_, row) => row * intervalS),
+      column: -1,
+      sure: true,
+      form: "interval",
+      drop: undefined,
+      reversed: false,
+      notices: [],
+    };
+  }
+  const column = table.columns[best.index];
+  return straighten(column?.values ?? new Float64Array(0), best, new Set(table.restarts));
+}
+
+function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet<number>): RunClock {
+  const rows = values.length;
+  const notices: Notice[] = [];
+  const time = new Float64Array(rows);
+  let drop: Uint8Array | undefined;
+  const dropRow = (row: number): void => {
+    drop ??= new Uint8Array(rows);
+    drop[row] = 1;
+  };
+  const { step, rising, falling } = usualStep(values);
+  const reversed = falling > 10 * Math.max(1, rising);
+  const usual = (reversed ? usualStep(values.slice().reverse()).step : step) * from.scale || 1;
+  let offset = 0;
+  let last = Number.NaN;
+  let first = Number.NaN;
+  let outOfOrder = 0;
+  let wentBack = 0;
+  let without = 0;
+  for (let k = 0; k < rows; k++) {
+    const row = reversed ? rows - 1 - k : k;
+    const raw = (values[row] ?? Number.NaN) * from.scale;
+    if (Number.isNaN(raw)) {
+      dropRow(row);
+      without++;
+      continue;
+    }
+    if (Number.isNaN(first)) {
+      first = raw;
+      last = raw;
+    }
+    let now = raw + offset;
+    if (now < last) {
+      if (from.form === "time of day" && last - now > 43_200) {
+        offset += 86_400 * Math.max(1, Math.floor((last - now) / 86_400));
+        now = raw + offset;
+      } else if (restarts.has(row) || stays(values, row, rows, reversed, (last - offset) / from.scale)) {
+        if (from.form !== "s" && from.form !== "ms") wentBack++;
+        offset = last + usual - raw;
+        now = raw + offset;
+      } else {
+        dropRow(row);
+        outOfOrder++;
+        continue;
+      }
+    }
+    time[row] = now - first;
+    last = now;
+  }
+  if (reversed) notices.push({ code: "reversed", text: "The rows stand newest first; they were turned round." });
+  if (outOfOrder > 0)
+    notices.push({ code: "time-backwards", text: `${outOfOrder} rows stood out of order in time and were left out.` });
+  if (wentBack > 0)
+    notices.push({
+      code: "clock-went-back",
+      text: "The clock goes back in mid-file: two logs may be glued together. Time goes on after the last row; check the phases.",
+    });
+  if (without > 0) notices.push({ code: "no-time-in-row", text: `${without} rows had no time and were left out.` });
+  return { timeS: time, column: from.index, sure: from.sure, form: from.form, drop, reversed, notices };
+}
+
+/** After a fall, do the following rows stay below the old time? Then the clock was set anew; else the row is misplaced. */
+function stays(values: Float64Array, row: number, rows: number, reversed: boolean, lastRaw: number): boolean {
+  let below = 0;
+  let seen = 0;
+  for (let k = 1; k <= 5; k++) {
+    const at = reversed ? row - k : row + k;
+    if (at < 0 || at >= rows) break;
+    const value = values[at] ?? Number.NaN;
+    if (Number.isNaN(value)) continue;
+    seen++;
+    if (value < lastRaw) below++;
+  }
+  return seen === 0 ? true : below >= Math.min(3, seen);
+}

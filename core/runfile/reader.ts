@@ -1,0 +1,440 @@
+import { Problem } from "../problem/index.ts";
+import type { Unit } from "../units/index.ts";
+import { type Dialect, findDialect, MISSING, readLooseNumber, splitLine } from "./dialect.ts";
+import { GrowingColumn } from "./growing-column.ts";
+import { readStamp, type Stamp, StampKind } from "./stamp.ts";
+
+/** One column as it stands in the file, before roles, units and time are settled. */
+export interface RawColumn {
+  header: string;
+  rowUnit: Unit | undefined;
+  valueUnit: Unit | undefined;
+  values: Float64Array;
+  numbers: number;
+  timesOfDay: number;
+  instants: number;
+  texts: number;
+}
+
+export interface RawTable {
+  columns: RawColumn[];
+  rows: number;
+  /** Row indices at which the logger wrote its header again. */
+  restarts: number[];
+  ragged: number;
+  droppedLastRow: boolean;
+  otherHeader: boolean;
+  headerLine: string;
+}
+
+interface Slot {
+  header: string;
+  rowUnit: Unit | undefined;
+  valueUnit: Unit | undefined;
+  column: GrowingColumn;
+  numbers: number;
+  timesOfDay: number;
+  instants: number;
+  texts: number;
+}
+
+const HEAD_BYTES = 65_536;
+const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
+const LF = 10;
+const CR = 13;
+const QUOTE = 34;
+const SPACE = 32;
+
+/**
+ * Reads a log piece by piece: push bytes as they come, then `end()`.
+ * Numbers are read straight from the bytes into columns; no object is made per row.
+ * Memory: eight bytes per field, plus one piece and one row.
+ */
+export class RunReader {
+  #head: Uint8Array[] = [];
+  #headBytes = 0;
+  #dialect: Dialect | undefined;
+  #decoder: TextDecoder | undefined;
+  #latin1 = false;
+  #newline = LF;
+  #carry: Uint8Array = new Uint8Array(0);
+  #slots: Slot[] = [];
+  /** Position in the file's row → slot; changes when a restarted logger orders its columns anew. */
+  #order: Slot[] = [];
+  #byName = new Map<string, Slot>();
+  #rows = 0;
+  #restarts: number[] = [];
+  #ragged = 0;
+  #otherHeader = false;
+  #droppedLastRow = false;
+  #toSkip = 0;
+  readonly #stamp: Stamp = { kind: StampKind.None, seconds: 0 };
+
+  /** Rows read so far. */
+  get rows(): number {
+    return this.#rows;
+  }
+
+  /** @throws Problem as soon as the beginning shows that it is not a log */
+  push(piece: Uint8Array): void {
+    if (this.#dialect) {
+      this.#consume(this.#transcode(piece), false);
+      return;
+    }
+    this.#head.push(piece);
+    this.#headBytes += piece.length;
+    if (this.#headBytes >= HEAD_BYTES) this.#begin(false);
+  }
+
+  /** @throws Problem `header-only` and those of `push` */
+  end(): RawTable {
+    if (!this.#dialect) this.#begin(true);
+    if (this.#decoder) this.#consume(encode(this.#decoder.decode()), true);
+    else this.#consume(new Uint8Array(0), true);
+    return {
+      columns: this.#slots.map((slot) => ({
+        header: slot.header,
+        rowUnit: slot.rowUnit,
+        valueUnit: slot.valueUnit,
+        values: slot.column.take(),
+        numbers: slot.numbers,
+        timesOfDay: slot.timesOfDay,
+        instants: slot.instants,
+        texts: slot.texts,
+      })),
+      rows: this.#rows,
+      restarts: this.#restarts,
+      ragged: this.#ragged,
+      droppedLastRow: this.#droppedLastRow,
+      otherHeader: this.#otherHeader,
+      headerLine: this.#dialect?.headerLine ?? "",
+    };
+  }
+
+  #begin(whole: boolean): void {
+    let bytes: Uint8Array = joined(this.#head, this.#headBytes);
+    this.#head = [];
+    let bom = 0;
+    if (bytes[0] === 0xff && bytes[1] === 0xfe) this.#decoder = new TextDecoder("utf-16le");
+    else if (bytes[0] === 0xfe && bytes[1] === 0xff) this.#decoder = new TextDecoder("utf-16be");
+    else if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) bom = 3;
+    else {
+      const wide = zeroBytes(bytes);
+      if (wide) this.#decoder = new TextDecoder(wide);
+    }
+    bytes = this.#transcode(bytes.subarray(bom));
+    refuseBinary(bytes);
+    if (!bytes.includes(LF) && bytes.includes(CR)) this.#newline = CR;
+    this.#latin1 = !isUtf8(bytes, whole);
+    const dialect = findDialect(this.#text(bytes, 0, bytes.length), whole);
+    this.#dialect = dialect;
+    this.#toSkip = dialect.skipLines;
+    dialect.headers.forEach((header, index) => {
+      this.#order.push(this.#addSlot(header, dialect.unitRow[index]));
+    });
+    this.#consume(bytes, false);
+  }
+
+  #addSlot(header: string, rowUnit: Unit | undefined): Slot {
+    const slot: Slot = {
+      header,
+      rowUnit,
+      valueUnit: undefined,
+      column: new GrowingColumn(),
+      numbers: 0,
+      timesOfDay: 0,
+      instants: 0,
+      texts: 0,
+    };
+    slot.column.padTo(this.#rows);
+    this.#slots.push(slot);
+    if (!this.#byName.has(header)) this.#byName.set(header, slot);
+    return slot;
+  }
+
+  #transcode(piece: Uint8Array): Uint8Array {
+    return this.#decoder ? encode(this.#decoder.decode(piece, { stream: true })) : piece;
+  }
+
+  #text(bytes: Uint8Array, start: number, end: number): string {
+    return new TextDecoder(this.#latin1 ? "windows-1252" : "utf-8").decode(bytes.subarray(start, end));
+  }
+
+  #consume(piece: Uint8Array, last: boolean): void {
+    const bytes = this.#carry.length === 0 ? piece : joined([this.#carry, piece], this.#carry.length + piece.length);
+    const newline = this.#newline;
+    let start = 0;
+    for (;;) {
+      const at = bytes.indexOf(newline, start);
+      if (at < 0) break;
+      this.#line(bytes, start, at, false);
+      start = at + 1;
+    }
+    if (last) {
+      if (start < bytes.length) this.#line(bytes, start, bytes.length, true);
+      this.#carry = new Uint8Array(0);
+    } else this.#carry = bytes.slice(start);
+  }
+
+  #line(bytes: Uint8Array, from: number, to: number, unfinished: boolean): void {
+    let start = from;
+    let end = to;
+    while (end > start && (bytes[end - 1] ?? 0) <= SPACE && bytes[end - 1] !== 9) end--;
+    while (start < end && (bytes[start] === SPACE || bytes[start] === CR)) start++;
+    if (this.#toSkip > 0) {
+      this.#toSkip--;
+      return;
+    }
+    if (start >= end) return;
+    if (this.#dialect?.kind === "ndjson") this.#jsonRow(bytes, start, end, unfinished);
+    else this.#row(bytes, start, end, unfinished);
+  }
+
+  #row(bytes: Uint8Array, start: number, end: number, unfinished: boolean): void {
+    const first = bytes[start] ?? 0;
+    if (first > 57 || first === 35 || first === QUOTE || first === 47) {
+      if (this.#wordLine(bytes, start, end)) return;
+    }
+    const delimiter = this.#dialect?.delimiter ?? 44;
+    const decimal = this.#dialect?.decimal ?? 0;
+    const order = this.#order;
+    if (unfinished && countFields(bytes, start, end, delimiter) < order.length) {
+      this.#droppedLastRow = true;
+      return;
+    }
+    let position = start;
+    let index = 0;
+    const width = order.length;
+    while (index < width) {
+      const slot = order[index];
+      if (!slot) break;
+      if (position > end) {
+        slot.column.push(Number.NaN);
+        index++;
+        continue;
+      }
+      while (position < end && bytes[position] === SPACE) position++;
+      let at = position;
+      let negative = false;
+      const sign = bytes[at];
+      if (sign === 45 || sign === 43) {
+        negative = sign === 45;
+        at++;
+      }
+      let mantissa = 0;
+      let digits = 0;
+      let decimals = -1;
+      let plain = true;
+      while (at < end) {
+        const byte = bytes[at] ?? 0;
+        if (byte >= 48 && byte <= 57) {
+          mantissa = mantissa * 10 + (byte - 48);
+          digits++;
+          if (decimals >= 0) decimals++;
+        } else if (byte === delimiter) break;
+        else if ((byte === 46 || byte === 44) && decimals < 0 && (decimal === 0 || byte === decimal)) decimals = 0;
+        else {
+          plain = false;
+          break;
+        }
+        at++;
+      }
+      if (plain && digits > 0 && digits < 16) {
+        const value = decimals > 0 ? mantissa / (POWERS[decimals] ?? 1) : mantissa;
+        slot.column.push(negative ? -value : value);
+        slot.numbers++;
+      } else at = this.#slowField(bytes, position, end, delimiter, decimal, slot);
+      position = at + 1;
+      index++;
+    }
+    if (position <= end && end - position > 0) this.#ragged++;
+    this.#rows++;
+  }
+
+  /** Anything that is not a bare number: quoted, with an exponent or unit, a clock time, missing, words. */
+  #slowField(bytes: Uint8Array, start: number, end: number, delimiter: number, decimal: number, slot: Slot): number {
+    let at = start;
+    let text: string | undefined;
+    if (bytes[start] === QUOTE) {
+      at = start + 1;
+      while (at < end && !(bytes[at] === QUOTE && bytes[at + 1] !== QUOTE)) at += bytes[at] === QUOTE ? 2 : 1;
+      text = this.#text(bytes, start + 1, at)
+        .replace(/""/g, '"')
+        .trim();
+      while (at < end && bytes[at] !== delimiter) at++;
+    } else {
+      while (at < end && bytes[at] !== delimiter) at++;
+      let stop = at;
+      while (stop > start && bytes[stop - 1] === SPACE) stop--;
+      if (readStamp(bytes, start, stop, this.#stamp)) {
+        this.#keepStamp(slot);
+        return at;
+      }
+      text = this.#text(bytes, start, stop);
+    }
+    this.#keepText(slot, text, decimal);
+    return at;
+  }
+
+  #keepStamp(slot: Slot): void {
+    if (this.#stamp.kind === StampKind.Instant) slot.instants++;
+    else slot.timesOfDay++;
+    slot.column.push(this.#stamp.seconds);
+  }
+
+  #keepText(slot: Slot, text: string, decimal: number): void {
+    if (MISSING.has(text.toLowerCase())) {
+      slot.column.push(Number.NaN);
+      return;
+    }
+    const bytes = encode(text);
+    if (readStamp(bytes, 0, bytes.length, this.#stamp)) {
+      this.#keepStamp(slot);
+      return;
+    }
+    const exact = /^[+-]?\d*\.?\d+e[+-]?\d+$/i.test(text) ? { value: Number(text) } : readLooseNumber(text, decimal);
+    if (Number.isNaN(exact.value)) slot.texts++;
+    else {
+      slot.numbers++;
+      if ("unit" in exact) slot.valueUnit ??= exact.unit;
+    }
+    slot.column.push(exact.value);
+  }
+
+  /** A comment or a header in mid-file; true when the line is dealt with. */
+  #wordLine(bytes: Uint8Array, start: number, end: number): boolean {
+    const line = this.#text(bytes, start, end);
+    if (/^(#|\/\/)/.test(line)) {
+      if (line.trim() === this.#dialect?.headerLine) this.#restarts.push(this.#rows);
+      return true;
+    }
+    const delimiter = this.#dialect?.delimiter ? String.fromCharCode(this.#dialect.delimiter) : "";
+    const fields = splitLine(line, delimiter).map((field, index) => field || `column ${index + 1}`);
+    if (line.trim() === this.#dialect?.headerLine) {
+      this.#restarts.push(this.#rows);
+      return true;
+    }
+    const known = fields.filter((field) => this.#byName.has(field)).length;
+    if (known >= 2 && known >= 0.5 * fields.length) {
+      this.#restarts.push(this.#rows);
+      this.#reorder(fields);
+      return true;
+    }
+    if (fields.length >= 2 && !fields.some((field) => MISSING.has(field.toLowerCase()) || /\d/.test(field[0] ?? ""))) {
+      const headerLike =
+        fields.filter((field) => /temp|fan|power|clock|rpm|°|\[|\(/i.test(field)).length >= 0.5 * fields.length;
+      if (headerLike) {
+        this.#otherHeader = true;
+        this.#restarts.push(this.#rows);
+        this.#reorder(fields);
+        return true;
+      }
+    }
+    return delimiter !== "" && fields.length === 1;
+  }
+
+  #reorder(fields: string[]): void {
+    const used = new Set<Slot>();
+    this.#order = fields.map((field) => {
+      const same =
+        this.#slots.find((slot) => slot.header === field && !used.has(slot)) ?? this.#addSlot(field, undefined);
+      used.add(same);
+      return same;
+    });
+    for (const slot of this.#slots) slot.column.padTo(this.#rows);
+    const absent = this.#slots.filter((slot) => !used.has(slot));
+    this.#order.push(...absent);
+  }
+
+  #jsonRow(bytes: Uint8Array, start: number, end: number, unfinished: boolean): void {
+    let row: unknown;
+    try {
+      row = JSON.parse(this.#text(bytes, start, end).replace(/,\s*$/, ""));
+    } catch {
+      if (unfinished) {
+        this.#droppedLastRow = true;
+        return;
+      }
+      throw new Problem({
+        code: "bad-json",
+        what: "This line is not a complete JSON object.",
+        where: `row ${this.#rows + 1}`,
+        remedy: "Write one flat object per line, or export the log as delimited text.",
+      });
+    }
+    if (row === null || typeof row !== "object" || Array.isArray(row)) return;
+    for (const [key, value] of Object.entries(row)) {
+      const slot = this.#byName.get(key) ?? this.#addSlot(key, undefined);
+      if (slot.column.length > this.#rows) continue;
+      if (typeof value === "number") {
+        slot.column.push(value);
+        slot.numbers++;
+      } else if (typeof value === "string") this.#keepText(slot, value.trim(), 46);
+      else slot.column.push(Number.NaN);
+    }
+    this.#rows++;
+    for (const slot of this.#slots) slot.column.padTo(this.#rows);
+  }
+}
+
+const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+function joined(parts: Uint8Array[], length: number): Uint8Array<ArrayBuffer> {
+  const all = new Uint8Array(length);
+  let at = 0;
+  for (const part of parts) {
+    all.set(part, at);
+    at += part.length;
+  }
+  return all;
+}
+
+function countFields(bytes: Uint8Array, start: number, end: number, delimiter: number): number {
+  let fields = 1;
+  let quoted = false;
+  for (let at = start; at < end; at++) {
+    if (bytes[at] === QUOTE) quoted = !quoted;
+    else if (!quoted && bytes[at] === delimiter) fields++;
+  }
+  return fields;
+}
+
+/** UTF-16 without a mark: nearly every second byte is zero. */
+function zeroBytes(bytes: Uint8Array): "utf-16le" | "utf-16be" | undefined {
+  const look = Math.min(bytes.length, 400) & ~1;
+  if (look < 8) return undefined;
+  let even = 0;
+  let odd = 0;
+  for (let at = 0; at < look; at += 2) {
+    if (bytes[at] === 0) even++;
+    if (bytes[at + 1] === 0) odd++;
+  }
+  if (odd > 0.4 * look && even < 0.05 * look) return "utf-16le";
+  if (even > 0.4 * look && odd < 0.05 * look) return "utf-16be";
+  return undefined;
+}
+
+function refuseBinary(bytes: Uint8Array): void {
+  const look = Math.min(bytes.length, 4096);
+  let odd = 0;
+  for (let at = 0; at < look; at++) {
+    const byte = bytes[at] ?? 0;
+    if (byte === 0 || (byte < 9 && byte > 0) || (byte > 13 && byte < 27)) odd++;
+  }
+  if (look > 0 && odd > 0.02 * look)
+    throw new Problem({
+      code: "not-text",
+      what: "This is a binary file, not a text log.",
+      remedy: "Export the log as delimited text (CSV) and drop that.",
+    });
+}
+
+function isUtf8(bytes: Uint8Array, whole: boolean): boolean {
+  const cut = whole ? bytes.length : Math.max(0, bytes.length - 4);
+  try {
+    new TextDecoder("utf-8", { fatal: true }).decode(bytes.subarray(0, cut), { stream: !whole });
+    return true;
+  } catch {
+    return false;
+  }
+}

@@ -1,0 +1,23 @@
+/** What a log column can be, in the words of the command line and of stored runs. */
+export const TEMPERATURE_ROLES = ["edge", "hotspot", "memory", "vrm", "ambient", "coolant", "probe"] as const;
+export const OTHER_ROLES = [
+  "fanRpm",
+  "fanPct",
+  "power",
+  "powerLimit",
+  "coreClock",
+  "memoryClock",
+  "load",
+  "voltage",
+  "sound",
+  "frameRate",
+  "time",
+] as const;
+export const ROLES = [...TEMPERATURE_ROLES, ...OTHER_ROLES] as const;
+
+export type TemperatureRole = (typeof TEMPERATURE_ROLES)[number];
+export type Role = (typeof ROLES)[number];
+
+export const isRole = (word: string): word is Role => (ROLES as readonly string[]).includes(word);
+export const isTemperatureRole = (role: Role | null): role is TemperatureRole =>
+  role !== null && (TEMPERATURE_ROLES as readonly string[]).includes(role);

@@ -1,0 +1,62 @@
+/**
+ * Mean per stretch.
+ * @param timeS rising times
+ * @param edgesS rising limits of the stretches, one more than there are stretches
+ * @returns NaN for a stretch without samples
+ */
+export function binMeans(
+  timeS: Float64Array,
+  values: Float64Array,
+  edgesS: Float64Array,
+): { mean: Float64Array; count: Uint32Array } {
+  const bins = edgesS.length - 1;
+  const mean = new Float64Array(bins);
+  const count = new Uint32Array(bins);
+  let bin = 0;
+  for (let row = rowAt(timeS, edgesS[0] ?? 0); row < timeS.length; row++) {
+    const time = timeS[row] ?? 0;
+    while (bin < bins && time >= (edgesS[bin + 1] ?? 0)) bin++;
+    if (bin >= bins) break;
+    const value = values[row] ?? Number.NaN;
+    if (Number.isNaN(value)) continue;
+    mean[bin] = (mean[bin] ?? 0) + value;
+    count[bin] = (count[bin] ?? 0) + 1;
+  }
+  for (let at = 0; at < bins; at++) mean[at] = count[at] ? (mean[at] ?? 0) / (count[at] ?? 1) : Number.NaN;
+  return { mean, count };
+}
+
+/** First row at or after a time. */
+export function rowAt(timeS: Float64Array, atS: number): number {
+  let low = 0;
+  let high = timeS.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((timeS[middle] ?? 0) < atS) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Limits of equal stretches, at most `most` and no narrower than `leastS`, that hold all of the times. */
+export function evenEdges(timeS: Float64Array, most: number, leastS: number): Float64Array {
+  const end = timeS.at(-1) ?? 0;
+  const width = Math.max(leastS, end / most, 1e-3);
+  const bins = Math.max(1, Math.ceil((end + width * 1e-6) / width));
+  return Float64Array.from({ length: bins + 1 }, (_, k) => k * width).map((edge, k) =>
+    k === bins ? Math.max(edge, end + width * 1e-3) : edge,
+  );
+}
+
+/** Limits that start at the sampling interval and widen, so that the fast beginning of a heating curve stays visible. */
+export function wideningEdges(fromS: number, toS: number, intervalS: number, most = 160): Float64Array {
+  const span = toS - fromS;
+  const edges = [0];
+  const widest = Math.max(intervalS, span / 70);
+  let width = Math.max(intervalS, span / 2000);
+  while ((edges.at(-1) ?? 0) < span && edges.length < most) {
+    edges.push((edges.at(-1) ?? 0) + width);
+    width = Math.min(widest, width * 1.12);
+  }
+  return Float64Array.from(edges, (edge) => fromS + Math.min(edge, span));
+}

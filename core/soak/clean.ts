@@ -1,0 +1,94 @@
+import { quantile } from "../numeric/index.ts";
+
+export interface Cleaned {
+  /** A copy in which spikes and impossible values are missing. */
+  values: Float64Array;
+  spikes: number;
+  dropouts: number;
+}
+
+const FLOOR = { temperature: 3, other: 0 };
+
+/**
+ * Leaves out single samples that leap away from both neighbours while these agree, and values no sensor can mean.
+ * The one filter that every figure goes through; it counts what it dropped.
+ * @param kind temperatures (°C) have a floor of 3 K and a possible range of −30…150 °C
+ */
+export function clean(values: Float64Array, kind: "temperature" | "other"): Cleaned {
+  const kept = Float64Array.from(values);
+  let dropouts = 0;
+  const usual = sampleQuantile(values, 0.5);
+  if (kind === "temperature")
+    for (let row = 0; row < kept.length; row++) {
+      const value = kept[row] ?? Number.NaN;
+      if (value < -30 || value > 150 || (value === 0 && usual > 12)) {
+        kept[row] = Number.NaN;
+        dropouts++;
+      }
+    }
+  const jump = Math.max(FLOOR[kind], 8 * usualJump(kept), kind === "other" ? 0.35 * Math.abs(usual) : 0);
+  let spikes = 0;
+  let before = Number.NaN;
+  let here = Number.NaN;
+  let hereRow = -1;
+  for (let row = 0; row < kept.length; row++) {
+    const next = kept[row] ?? Number.NaN;
+    if (Number.isNaN(next)) continue;
+    const up = here - before;
+    const down = here - next;
+    if (
+      hereRow >= 0 &&
+      up * down > 0 &&
+      Math.abs(up) > jump &&
+      Math.abs(down) > jump &&
+      Math.abs(next - before) < jump
+    ) {
+      kept[hereRow] = Number.NaN;
+      spikes++;
+    } else before = here;
+    here = next;
+    hereRow = row;
+  }
+  return { values: kept, spikes, dropouts };
+}
+
+function sampleQuantile(values: Float64Array, share: number): number {
+  const stride = Math.max(1, Math.floor(values.length / 4000));
+  return quantile(
+    Float64Array.from({ length: Math.ceil(values.length / stride) }, (_, k) => values[k * stride] ?? Number.NaN),
+    share,
+  );
+}
+
+/** Robust standard deviation of the change from sample to sample, from up to 20 000 of them. */
+function usualJump(values: Float64Array): number {
+  const stride = Math.max(1, Math.floor(values.length / 20_000));
+  const jumps: number[] = [];
+  for (let row = 1; row < values.length; row += stride) {
+    const jump = Math.abs((values[row] ?? Number.NaN) - (values[row - 1] ?? Number.NaN));
+    if (!Number.isNaN(jump)) jumps.push(jump);
+  }
+  return quantile(jumps, 0.683);
+}
+
+const STEPS = [2, 1, 5 / 9, 0.5, 0.25, 0.2, 0.125, 0.1, 0.0625, 0.05, 0.02, 0.01];
+
+/**
+ * The step of a sensor's display: the coarsest usual step of which all readings are multiples.
+ * @returns 0 when there is none
+ */
+export function resolutionOf(values: Float64Array): number {
+  const stride = Math.max(1, Math.floor(values.length / 3000));
+  return (
+    STEPS.find((step) => {
+      const offset = step === 5 / 9 ? -160 / 9 : 0;
+      for (let row = 0; row < values.length; row += stride) {
+        const value = values[row] ?? Number.NaN;
+        if (Number.isNaN(value)) continue;
+        const multiple = (value - offset) / step;
+        if (Math.abs(multiple - Math.round(multiple)) > 1e-4) return false;
+      }
+      return true;
+    }) ?? 0
+  );
+}

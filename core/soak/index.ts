@@ -1,0 +1,17 @@
+/**
+ * Judges one run of a card under load: where the phases lie, when it is steady, how warm it is and how sure that is,
+ * where it would settle if it was stopped early, and whether it throttled.
+ *
+ * Model: heating curve with one or two time constants; means with autocorrelation, display step and room air
+ * (JCGM 100:2008). Units: °C, K, W, rpm, s; every interval is a 95 % half-width.
+ * Limits: sensor calibration is not counted (the same sensor reads both runs); one load level at a time.
+ */
+
+export type { AnalyseOptions, Analysis, LevelFigures, PhaseStretch, TemperatureFigures } from "./analyse.ts";
+export { analyse, SOAK_VERSION } from "./analyse.ts";
+export { rowAt } from "./bins.ts";
+export type { HeatingCurve } from "./heating-curve.ts";
+export { fitHeatingCurve, heatingModel } from "./heating-curve.ts";
+export type { Stretch } from "./load.ts";
+export type { MeanWithSpread } from "./mean.ts";
+export { correlationFactor, meanWithSpread, resolutionSpread } from "./mean.ts";

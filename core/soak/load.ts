@@ -1,0 +1,161 @@
+import { median, quantile, runningMedian } from "../numeric/index.ts";
+
+export interface Stretch {
+  fromS: number;
+  toS: number;
+}
+
+/** Columns in equal bins; a role the log lacks is undefined. */
+export interface BinnedRun {
+  edgesS: Float64Array;
+  power?: Float64Array | undefined;
+  load?: Float64Array | undefined;
+  coreClock?: Float64Array | undefined;
+  fan?: Float64Array | undefined;
+  temperature: Float64Array;
+}
+
+const SHORTEST_LOAD_S = 20;
+const LONGEST_DIP_S = 12;
+
+/**
+ * Finds the stretches under load: by power, else by load per cent, else by clock, else by the shape of the temperature.
+ * @returns stretches in order; empty when the card idled all the time
+ */
+export function findLoads(run: BinnedRun): Stretch[] {
+  const levels: Array<[Float64Array | undefined, number, number]> = [
+    [run.power, 8, 28],
+    [run.load, 20, 30],
+  ];
+  for (const [raw, leastSwing, alwaysAbove] of levels) {
+    if (!raw || raw.every(Number.isNaN)) continue;
+    const line = runningMedian(raw, 5);
+    const high = quantile(line, 0.97);
+    const low = quantile(line, 0.01);
+    if (high - low < Math.max(leastSwing, 0.3 * high)) {
+      const loaded = median(line) > alwaysAbove || swing(run.temperature) > 8;
+      return loaded ? [whole(run)] : [];
+    }
+    const limit = low + 0.45 * (high - low);
+    return stretches(
+      run,
+      (bin) => (line[bin] ?? Number.NaN) > limit,
+      (bin) => Number.isNaN(line[bin] ?? Number.NaN),
+    );
+  }
+  return byTemperature(run);
+}
+
+const whole = (run: BinnedRun): Stretch => ({ fromS: run.edgesS[0] ?? 0, toS: run.edgesS.at(-1) ?? 0 });
+const swing = (line: Float64Array): number => quantile(line, 0.98) - quantile(line, 0.02);
+
+function stretches(run: BinnedRun, loaded: (bin: number) => boolean, unknown: (bin: number) => boolean): Stretch[] {
+  const found: Stretch[] = [];
+  const bins = run.edgesS.length - 1;
+  let open: Stretch | undefined;
+  for (let bin = 0; bin < bins; bin++) {
+    if (unknown(bin)) continue;
+    const fromS = run.edgesS[bin] ?? 0;
+    const toS = run.edgesS[bin + 1] ?? 0;
+    if (!loaded(bin)) continue;
+    if (open && fromS - open.toS <= LONGEST_DIP_S) open.toS = toS;
+    else {
+      open = { fromS, toS };
+      found.push(open);
+    }
+  }
+  return found.filter((one) => one.toS - one.fromS >= SHORTEST_LOAD_S);
+}
+
+function byTemperature(run: BinnedRun): Stretch[] {
+  const line = runningMedian(run.temperature, 3);
+  const { edgesS } = run;
+  const bins = line.length;
+  let hottest = 0;
+  for (let bin = 0; bin < bins; bin++)
+    if ((line[bin] ?? 0) > (line[hottest] ?? Number.NEGATIVE_INFINITY)) hottest = bin;
+  const high = line[hottest] ?? 0;
+  let coldest = 0;
+  for (let bin = 0; bin <= hottest; bin++) if ((line[bin] ?? 0) <= (line[coldest] ?? 0)) coldest = bin;
+  const low = line[coldest] ?? high;
+  if (high - low < 4) return [whole(run)];
+  let start = hottest;
+  while (start > 0 && (line[start - 1] ?? low) > low + 0.06 * (high - low)) start--;
+  let end = bins - 1;
+  if ((line[bins - 1] ?? high) < high - 0.25 * (high - low)) {
+    let steepest = hottest;
+    const width = Math.max(1, Math.round(5 / Math.max(1e-3, (edgesS[1] ?? 1) - (edgesS[0] ?? 0))));
+    for (let bin = hottest; bin + width < bins; bin++)
+      if ((line[bin] ?? 0) - (line[bin + width] ?? 0) > (line[steepest] ?? 0) - (line[steepest + width] ?? 0))
+        steepest = bin;
+    end = steepest;
+  }
+  return [{ fromS: edgesS[Math.max(0, start - 1)] ?? 0, toS: edgesS[end + 1] ?? 0 }];
+}
+
+/**
+ * Cuts a load where the fan or the power was set anew: a step that is flat before and after.
+ * @returns the parts in order; one part when nothing was changed
+ */
+export function constantParts(run: BinnedRun, load: Stretch): Stretch[] {
+  const width = (run.edgesS[1] ?? 1) - (run.edgesS[0] ?? 0);
+  const half = Math.max(3, Math.round(15 / width));
+  const gap = Math.max(1, Math.round(6 / width));
+  const cuts: number[] = [];
+  for (const [raw, least] of [
+    [run.fan, 0.1],
+    [run.power, 0.1],
+  ] as const) {
+    if (!raw) continue;
+    let best = { bin: -1, size: 0 };
+    for (let bin = 0; bin < raw.length; bin++) {
+      const at = run.edgesS[bin] ?? 0;
+      if (at < load.fromS + 5 || at > load.toS - 20) continue;
+      const before = raw
+        .subarray(Math.max(0, bin - half), bin)
+        .filter((_, k, part) => (run.edgesS[bin - part.length + k] ?? 0) >= load.fromS + 3);
+      const after = raw.subarray(bin + gap, bin + gap + half);
+      const longBefore = raw
+        .subarray(Math.max(0, bin - 4 * half), bin)
+        .filter((_, k, part) => (run.edgesS[bin - part.length + k] ?? 0) >= load.fromS + 3);
+      const size = Math.min(
+        stepSize(before, after, half),
+        levelChange(longBefore, raw.subarray(bin + gap, bin + gap + 4 * half)),
+      );
+      if (size > least && size > best.size) best = { bin, size };
+      else if (best.bin >= 0 && bin > best.bin + half) {
+        cuts.push(run.edgesS[best.bin] ?? 0);
+        best = { bin: -1, size: 0 };
+      }
+    }
+    if (best.bin >= 0) cuts.push(run.edgesS[best.bin] ?? 0);
+  }
+  const sorted = [...new Set(cuts)]
+    .sort((a, b) => a - b)
+    .filter((cut, k, all) => k === 0 || cut - (all[k - 1] ?? 0) > 20);
+  const limits = [load.fromS, ...sorted, load.toS];
+  return limits.slice(1).map((toS, k) => ({ fromS: limits[k] ?? 0, toS }));
+}
+
+function stepSize(before: Float64Array, after: Float64Array, half: number): number {
+  if (before.length < Math.min(3, half) || after.length < half) return 0;
+  const low = median(before);
+  const high = median(after);
+  const step = Math.abs(high - low);
+  const flat = Math.max(quantile(before, 0.9) - quantile(before, 0.1), quantile(after, 0.9) - quantile(after, 0.1));
+  if (flat > 0.4 * step) return 0;
+  return step / Math.max(Math.abs(low), Math.abs(high), 1e-9);
+}
+
+const levelChange = (before: Float64Array, after: Float64Array): number =>
+  Math.abs(median(after) - median(before)) / Math.max(Math.abs(median(after)), Math.abs(median(before)), 1e-9);
+
+/** The part a run stands for: the last one when it is long enough, else the longest. */
+export function mainPart(parts: Stretch[]): Stretch | undefined {
+  const length = (part: Stretch): number => part.toS - part.fromS;
+  const last = parts.at(-1);
+  if (!last) return undefined;
+  const longest = parts.reduce((best, part) => (length(part) > length(best) ? part : best));
+  const all = parts.reduce((sum, part) => sum + length(part), 0);
+  return length(last) >= Math.max(180, 0.3 * all) ? last : longest;
+}

@@ -1,0 +1,53 @@
+/** Bundles the Node side (command line, server, worker threads) into dist/node when a source is newer. No dependency but esbuild. */
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const root = fileURLToPath(new URL("..", import.meta.url));
+const SOURCES = ["core", "contract", "server", "cli"];
+const ENTRIES = { main: "cli/main.ts", "ingest-worker": "server/ingest/worker.ts" };
+
+export function newest(folder) {
+  let latest = 0;
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) latest = Math.max(latest, newest(path));
+    else if (!/\.test\.tsx?$/.test(entry.name)) latest = Math.max(latest, statSync(path).mtimeMs);
+  }
+  return latest;
+}
+
+/** @returns the folder of the bundle, built when missing or older than its sources */
+export async function ensureBundle() {
+  const out = join(root, "dist", "node");
+  const stamp = join(out, "stamp");
+  const latest = Math.max(
+    ...SOURCES.map((folder) => newest(join(root, folder))),
+    statSync(join(root, "package.json")).mtimeMs,
+  );
+  if (existsSync(stamp) && statSync(stamp).mtimeMs > latest) return out;
+  const { build } = await import("esbuild");
+  const fresh = join(root, "dist", `node-${process.pid}`);
+  mkdirSync(fresh, { recursive: true });
+  await build({
+    entryPoints: Object.fromEntries(Object.entries(ENTRIES).filter(([, path]) => existsSync(join(root, path)))),
+    absWorkingDir: root,
+    outdir: fresh,
+    bundle: true,
+    splitting: true,
+    platform: "node",
+    target: "node20",
+    format: "esm",
+    packages: "external",
+    outExtension: { ".js": ".mjs" },
+    logLevel: "error",
+  });
+  writeFileSync(join(fresh, "stamp"), "");
+  rmSync(out, { recursive: true, force: true });
+  try {
+    renameSync(fresh, out);
+  } catch {
+    rmSync(fresh, { recursive: true, force: true });
+  }
+  return out;
+}

@@ -1,0 +1,12 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react()],
+  test: {
+    include: ["{core,contract,server,cli,web,bench,scripts}/**/*.test.{ts,tsx}"],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+    pool: "forks",
+  },
+});

@@ -1,10 +1,19 @@
 import { Problem } from "#core/problem/index.ts";
 import { analyseCommand } from "./commands/analyse.ts";
 import { compareCommand } from "./commands/compare.ts";
+import { backupCommand, restoreCommand } from "./commands/keep.ts";
+import { demoCommand, serveCommand } from "./commands/serve.ts";
 import type { Command } from "./usage.ts";
 
 /** The list is the map: a new command is one file and one line. */
-const COMMANDS: readonly Command[] = [analyseCommand, compareCommand];
+const COMMANDS: readonly Command[] = [
+  analyseCommand,
+  compareCommand,
+  serveCommand,
+  demoCommand,
+  backupCommand,
+  restoreCommand,
+];
 
 function help(): string {
   return `algidus, a bench companion for people who refurbish graphics cards\n\n${COMMANDS.map((command) => `  algidus ${command.usage}`).join("\n")}\n`;

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 
 export const root = fileURLToPath(new URL("..", import.meta.url));
-const SOURCES = ["core", "contract", "server", "cli"];
+const SOURCES = ["core", "contract", "server", "cli", "demo"];
 const ENTRIES = { main: "cli/main.ts", "ingest-worker": "server/ingest/worker.ts" };
 
 export function newest(folder) {

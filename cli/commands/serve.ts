@@ -1,0 +1,59 @@
+import { rmSync } from "node:fs";
+import { parseArgs } from "node:util";
+import { Problem } from "#core/problem/index.ts";
+import { line } from "../print.ts";
+import type { Command } from "../usage.ts";
+
+const environment = (usual: string) => {
+  const text = process.env.ALGIDUS_PORT ?? "4174";
+  const port = Number(text);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new Problem({
+      code: "bad-port",
+      what: `“${text}” is not a port.`,
+      where: "ALGIDUS_PORT",
+      remedy: "Give a number from 0 to 65535; 0 takes any free one.",
+    });
+  return {
+    database: process.env.ALGIDUS_DB ?? usual,
+    host: process.env.ALGIDUS_HOST ?? "127.0.0.1",
+    port,
+    passphrase: process.env.ALGIDUS_PASSPHRASE,
+  };
+};
+
+async function keepServing(
+  options: ReturnType<typeof environment>,
+  prepare?: typeof import("#demo")["fillDemo"],
+): Promise<void> {
+  const { startServer } = await import("#server/start.ts");
+  const running = await startServer({ ...options, prepare });
+  line(`Algidus is ready at ${running.address}`);
+  const stop = (): void => {
+    void running.close().then(() => process.exit(0));
+  };
+  process.once("SIGINT", stop);
+  process.once("SIGTERM", stop);
+}
+
+export const serveCommand: Command = {
+  name: "serve",
+  usage: "serve",
+  async run(words) {
+    parseArgs({ args: words, options: {} });
+    await keepServing(environment("data/algidus.db"));
+  },
+};
+
+export const demoCommand: Command = {
+  name: "demo",
+  usage: "demo [--fresh]",
+  async run(words) {
+    const { values } = parseArgs({ args: words, options: { fresh: { type: "boolean" } } });
+    const options = environment("data/demo.db");
+    if (values.fresh)
+      for (const end of ["", "-wal", "-shm"]) rmSync(options.database.replace(/^file:/, "") + end, { force: true });
+    const { fillDemo } = await import("#demo");
+    await keepServing(options, fillDemo);
+  },
+};

@@ -1,0 +1,5 @@
+/** Shapes of the HTTP API and of open files, shared by server, page and command line. */
+export * from "./card.ts";
+export * from "./export.ts";
+export * from "./run.ts";
+export * from "./service.ts";

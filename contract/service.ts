@@ -1,0 +1,96 @@
+import * as v from "valibot";
+import type { Verdict } from "#core";
+
+/** Stations of a service in working order, as far as they are built. */
+export const STATIONS = [
+  { id: "takeIn", title: "Take in", skippable: false },
+  { id: "baseline", title: "Baseline", skippable: true },
+  { id: "work", title: "Work done", skippable: true },
+  { id: "prove", title: "Prove", skippable: true },
+  { id: "record", title: "Record", skippable: false },
+] as const;
+export type StationId = (typeof STATIONS)[number]["id"];
+
+export interface StationState {
+  id: StationId;
+  title: string;
+  state: "done" | "next" | "open" | "skipped";
+  /** The station's one figure. */
+  figure: string;
+  skipReason: string | null;
+}
+
+export const SkipInput = v.object({
+  station: v.picklist(["baseline", "work", "prove"]),
+  reason: v.nullable(v.pipe(v.string(), v.trim(), v.minLength(3, "Say why in a few words."), v.maxLength(300))),
+});
+
+export const WORK_KINDS = [
+  "cleaned",
+  "repasted",
+  "pads replaced",
+  "putty",
+  "fans oiled",
+  "fan replaced",
+  "cooler changed",
+  "other",
+] as const;
+
+export const NoteInput = v.object({
+  doneOn: v.pipe(v.string(), v.isoDate("Give the day as YYYY-MM-DD.")),
+  person: v.pipe(v.string(), v.trim(), v.minLength(1, "Who did the work?"), v.maxLength(80)),
+  work: v.pipe(v.array(v.picklist(WORK_KINDS)), v.minLength(1, "Tick what was done.")),
+  compound: v.pipe(v.string(), v.trim(), v.maxLength(120)),
+  minutes: v.nullable(v.pipe(v.number("Minutes are a number."), v.minValue(0), v.maxValue(10_000))),
+  text: v.pipe(v.string(), v.trim(), v.maxLength(4000)),
+});
+export type NoteInput = v.InferOutput<typeof NoteInput>;
+export const NoteChange = v.object({ ...NoteInput.entries, version: v.number() });
+
+export interface WorkNote extends NoteInput {
+  id: string;
+  serviceId: string;
+  version: number;
+}
+
+export interface BenchEntry {
+  cardId: string;
+  maker: string;
+  model: string;
+  serial: string;
+  holder: "owner" | "stock";
+  ownerName: string;
+  station: StationId;
+  stationTitle: string;
+  figure: string;
+  next: string;
+  verdict: Verdict | null;
+  /** Rises before and after, K, for the small ladder; null where not known. */
+  ladder: Array<{ role: string; beforeK: number | null; afterK: number | null; u95K: number | null }>;
+  closed: boolean;
+  updatedAt: string;
+}
+
+export const SettingsInput = v.object({
+  workshop: v.pipe(v.string(), v.trim(), v.minLength(1, "Type a name."), v.maxLength(120)),
+  currency: v.pipe(v.string(), v.trim(), v.minLength(1, "Type a currency."), v.maxLength(8)),
+  scatterMountK: v.pipe(
+    v.number("A number of kelvins."),
+    v.minValue(0, "Not below 0."),
+    v.maxValue(10, "At most 10 K."),
+  ),
+  scatterRunK: v.pipe(v.number("A number of kelvins."), v.minValue(0, "Not below 0."), v.maxValue(10, "At most 10 K.")),
+  person: v.pipe(v.string(), v.trim(), v.maxLength(80)),
+});
+export type Settings = v.InferOutput<typeof SettingsInput>;
+export const USUAL_SETTINGS: Settings = {
+  workshop: "My workshop",
+  currency: "EUR",
+  scatterMountK: 0.7,
+  scatterRunK: 0.5,
+  person: "",
+};
+
+export const PassphraseInput = v.object({
+  passphrase: v.pipe(v.string(), v.minLength(10, "Use ten characters or more."), v.maxLength(200)),
+});

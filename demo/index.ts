@@ -1,0 +1,127 @@
+/** Fills an empty database with an invented workshop; the same each time but for its dates, which end today. */
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import sharp from "sharp";
+import { EMPTY_CARD, type RunInput, USUAL_SETTINGS } from "#contract";
+import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
+import { cards } from "#server/db/schema.ts";
+import { setClosed, skipStation } from "#server/services/bench.ts";
+import { takeInCard } from "#server/services/cards.ts";
+import type { Context } from "#server/services/context.ts";
+import { addNote } from "#server/services/notes.ts";
+import { addPhoto } from "#server/services/photos.ts";
+import { addRun } from "#server/services/runs.ts";
+import { changeSettings } from "#server/services/settings.ts";
+import { DEMO_CARDS, type DemoCard, type DemoRun } from "./cards.ts";
+
+const DAY_MS = 86_400_000;
+const STEPS_S = { idle: 60, load: 1200, cool: 90 };
+
+export async function fillDemo(context: Context): Promise<void> {
+  const [any] = await context.store.db.select({ id: cards.id }).from(cards).limit(1);
+  if (any) return;
+  const today = Date.now();
+  const clock = { ms: today };
+  const then: Context = { ...context, store: { ...context.store, now: () => new Date(clock.ms).toISOString() } };
+  const folder = mkdtempSync(join(tmpdir(), "algidus-demo-"));
+  try {
+    await changeSettings(then, { ...USUAL_SETTINGS, workshop: "Northlight Card Workshop", person: "Runa" });
+    let seed = 4100;
+    for (const [index, one] of [...DEMO_CARDS].reverse().entries()) {
+      clock.ms = today - one.daysAgo * DAY_MS - (index + 2) * 600_000;
+      seed += 100;
+      await addDemoCard(then, one, seed, folder, clock);
+    }
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+async function addDemoCard(
+  context: Context,
+  one: DemoCard,
+  seed: number,
+  folder: string,
+  clock: { ms: number },
+): Promise<void> {
+  const known = new Map(one.card.lookOver?.map((entry) => [entry.id, entry]));
+  const lookOver = EMPTY_CARD.lookOver.map((entry) => known.get(entry.id) ?? { ...entry, state: "ok" as const });
+  const card = await takeInCard(context, { ...EMPTY_CARD, ...one.card, lookOver });
+  if (one.photo) await addPhoto(context, card.id, await drawing(seed), "As it came in");
+  for (const [index, run] of one.runs.entries()) {
+    if (run.side === "after" && one.note) await noteOnce(context, card.serviceId, one, clock);
+    const path = join(folder, "run.csv");
+    writeFileSync(path, demoLog(one, run, seed + index));
+    await addRun(
+      context,
+      card.serviceId,
+      { path, name: `${one.card.serial.replace(/\W/g, "-")}-${run.side}-${index + 1}.csv` },
+      conditions(run),
+    );
+    clock.ms += 60_000;
+  }
+  if (one.note && !one.runs.some((run) => run.side === "after")) await noteOnce(context, card.serviceId, one, clock);
+  if (one.skip) await skipStation(context, card.serviceId, one.skip.station, one.skip.reason);
+  if (one.handedOver) await setClosed(context, card.serviceId, true);
+}
+
+const notedServices = new WeakMap<DemoCard, string>();
+
+async function noteOnce(context: Context, serviceId: string, one: DemoCard, clock: { ms: number }): Promise<void> {
+  if (!one.note || notedServices.get(one) === serviceId) return;
+  notedServices.set(one, serviceId);
+  await addNote(context, serviceId, {
+    doneOn: new Date(clock.ms).toISOString().slice(0, 10),
+    person: "Runa",
+    compound: "",
+    minutes: null,
+    ...one.note,
+  });
+}
+
+/** The text of one demo log. */
+export function demoLog(one: DemoCard, run: DemoRun, seed: number): string {
+  const steps = [
+    { durationS: STEPS_S.idle, load: 0 },
+    { durationS: run.minutes ? run.minutes * 60 : STEPS_S.load, load: 1 },
+    ...(run.minutes ? [] : [{ durationS: STEPS_S.cool, load: 0 }]),
+  ];
+  const made = simulate({
+    seed,
+    build: { ...MIDSIZE, ...one.build },
+    faults: run.faults,
+    bench: run.bench,
+    sensors: run.sensors ?? {},
+    steps,
+  });
+  return logText(made, run.style);
+}
+
+function conditions(run: DemoRun): RunInput {
+  const fixed = typeof run.bench.fan === "number";
+  return {
+    side: run.side,
+    name: run.name,
+    fanMode: fixed ? "fixed" : "automatic",
+    fanPct: typeof run.bench.fan === "number" ? run.bench.fan : null,
+    loadName: "Rendering loop, 1440 lines",
+    sidePanel: "open bench",
+    clocks: "stock",
+    powerLimitPct: 100,
+    picture: "works",
+    ambientC: run.typedC ?? null,
+    ambientU95K: run.typedC === undefined ? null : 1,
+    intervalS: null,
+    mapping: [],
+    window: null,
+    ...run.input,
+  };
+}
+
+/** A drawn stand-in for a photo: a card from above. */
+function drawing(seed: number): Promise<Buffer> {
+  const hue = (seed * 7) % 360;
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#dfe6ea"/><rect x="90" y="120" width="780" height="300" rx="18" fill="hsl(${hue},12%,34%)"/><circle cx="300" cy="270" r="118" fill="#20262b"/><circle cx="660" cy="270" r="118" fill="#20262b"/><circle cx="300" cy="270" r="34" fill="#59646c"/><circle cx="660" cy="270" r="34" fill="#59646c"/><rect x="120" y="420" width="420" height="26" fill="#b89a4a"/></svg>`;
+  return sharp(Buffer.from(svg)).jpeg().toBuffer();
+}

@@ -1,0 +1,120 @@
+import { createHash, randomUUID } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync } from "node:fs";
+import { basename, dirname, join } from "node:path";
+import { pathToFileURL } from "node:url";
+import { type Client, createClient } from "@libsql/client";
+import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql";
+import { migrate } from "drizzle-orm/libsql/migrator";
+import { Problem } from "#core";
+import { root } from "../root.ts";
+import { problemOfDatabase } from "./faults.ts";
+import * as schema from "./schema.ts";
+
+export type Database = LibSQLDatabase<typeof schema>;
+export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
+
+/** One open database. Reads go anywhere; all writes go through `write`, one after the other, each whole or not at all. */
+export interface Store {
+  db: Database;
+  client: Client;
+  /** Runs a change in one transaction; when the promise is fulfilled the change is on disk. */
+  write<T>(change: (tx: Transaction) => Promise<T>): Promise<T>;
+  now(): string;
+  newId(): string;
+  url: string;
+  /** The file, when it is one. */
+  file: string | undefined;
+  close(): Promise<void>;
+}
+
+const MIGRATIONS = join(root, "server", "db", "migrations");
+
+/** A file name or the URL of a server that speaks the same protocol. */
+export function databaseUrl(name: string): { url: string; file: string | undefined } {
+  if (/^(libsql|https?|wss?):/.test(name)) return { url: name, file: undefined };
+  const file = name.startsWith("file:") ? name.slice(5) : name;
+  return { url: pathToFileURL(file).href.replace("file:///", "file:/"), file };
+}
+
+/**
+ * Opens or makes a database and brings it up to this version; a copy is taken before an existing one is changed.
+ * @throws Problem `newer-database`, `not-a-database`, `disk-full`, `database-locked`
+ */
+export async function openStore(name: string, clock: () => Date = () => new Date()): Promise<Store> {
+  const { url, file } = databaseUrl(name);
+  const existed = file !== undefined && existsSync(file);
+  if (file) mkdirSync(dirname(file), { recursive: true });
+  const client = createClient({ url, intMode: "number" });
+  try {
+    if (file) await client.execute("PRAGMA journal_mode = WAL");
+    await bringUpToDate(client, file, existed);
+  } catch (error) {
+    client.close();
+    throw problemOfDatabase(error, file ?? url) ?? error;
+  }
+  const db = drizzle(client, { schema, casing: "snake_case" });
+  let last: Promise<unknown> = Promise.resolve();
+  return {
+    db,
+    client,
+    url,
+    file,
+    now: () => clock().toISOString(),
+    newId: () => randomUUID(),
+    write(change) {
+      const turn = last.then(async () => {
+        try {
+          return await db.transaction(change);
+        } catch (error) {
+          throw problemOfDatabase(error, file ?? url) ?? error;
+        }
+      });
+      last = turn.catch(() => undefined);
+      return turn;
+    },
+    async close() {
+      await last;
+      client.close();
+    },
+  };
+}
+
+interface Journal {
+  entries: Array<{ when: number; tag: string }>;
+}
+
+async function bringUpToDate(client: Client, file: string | undefined, existed: boolean): Promise<void> {
+  const journal = JSON.parse(readFileSync(join(MIGRATIONS, "meta", "_journal.json"), "utf8")) as Journal;
+  const newest = Math.max(...journal.entries.map((entry) => entry.when));
+  const tables = await client.execute("SELECT name FROM sqlite_master WHERE type = 'table'");
+  const names = tables.rows.map((row) => String(row.name));
+  if (existed && names.length > 0 && !names.includes("__drizzle_migrations"))
+    throw new Problem({
+      code: "not-ours",
+      what: "This database was not made by this application.",
+      where: file,
+      remedy: "Name another file with ALGIDUS_DB.",
+    });
+  if (names.includes("__drizzle_migrations")) {
+    const applied = await client.execute("SELECT max(created_at) AS newest FROM __drizzle_migrations");
+    const have = Number(applied.rows[0]?.newest ?? 0);
+    if (have > newest)
+      throw new Problem({
+        code: "newer-database",
+        what: "This database was written by a newer version.",
+        where: file,
+        remedy: "Update this application, or restore the copy that was taken before the change.",
+      });
+    if (have === newest) return;
+    if (file) await copyTo(client, join(dirname(file), `${basename(file)}.before-${have}.bak`));
+  }
+  await migrate(drizzle(client), { migrationsFolder: MIGRATIONS });
+}
+
+/** Writes a consistent copy to a file that must not exist; readers and writers go on meanwhile. */
+export async function copyTo(client: Client, target: string): Promise<void> {
+  if (existsSync(target)) return;
+  await client.execute({ sql: "VACUUM INTO ?", args: [target] });
+}
+
+export const hashOf = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");

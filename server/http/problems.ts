@@ -1,0 +1,107 @@
+import type { ErrorRequestHandler, Response } from "express";
+import multer from "multer";
+import * as v from "valibot";
+import { Problem, type ProblemDetail } from "#core";
+import { problemOfDatabase } from "../db/faults.ts";
+
+const STATUS: Record<string, number> = {
+  "not-found": 404,
+  "changed-elsewhere": 409,
+  "same-log": 409,
+  "already-there": 409,
+  "already-closed": 409,
+  "signed-out": 401,
+  "wrong-passphrase": 401,
+  "foreign-origin": 403,
+  "foreign-host": 403,
+  "too-many-tries": 429,
+  "too-large": 413,
+  "disk-full": 507,
+  "database-locked": 503,
+};
+
+/** Answers with RFC 9457 problem+json. `errors` names fields where the input had several faults. */
+export function sendProblem(response: Response, detail: ProblemDetail, errors?: Record<string, string>): void {
+  const status = STATUS[detail.code] ?? 422;
+  response
+    .status(status)
+    .type("application/problem+json")
+    .send(
+      JSON.stringify({
+        type: `about:blank#${detail.code}`,
+        title: detail.what,
+        status,
+        detail: detail.remedy,
+        ...detail,
+        errors,
+      }),
+    );
+}
+
+export class InputProblem extends Problem {
+  constructor(readonly errors: Record<string, string>) {
+    const [first] = Object.entries(errors);
+    super({
+      code: "bad-input",
+      what: first ? `${first[0]}: ${first[1]}` : "The input is not usable.",
+      remedy: "Correct the fields that are marked.",
+    });
+  }
+}
+
+/** Checks a body against its schema. @throws InputProblem with one message per field */
+export function checkedBody<T extends v.GenericSchema>(schema: T, body: unknown): v.InferOutput<T> {
+  const result = v.safeParse(schema, body);
+  if (result.success) return result.output;
+  const errors: Record<string, string> = {};
+  for (const issue of result.issues) errors[v.getDotPath(issue) ?? "body"] ??= issue.message;
+  throw new InputProblem(errors);
+}
+
+/** The one place where faults become answers. */
+export function faultHandler(log: (error: unknown) => void): ErrorRequestHandler {
+  return (error: unknown, _request, response, next) => {
+    if (response.headersSent) return next(error);
+    const known = problemOfDatabase(error, "database");
+    if (error instanceof InputProblem) return sendProblem(response, error.detail(), error.errors);
+    if (known) return sendProblem(response, known.detail());
+    if (error instanceof multer.MulterError)
+      return sendProblem(
+        response,
+        error.code === "LIMIT_FILE_SIZE"
+          ? {
+              code: "too-large",
+              what: "The file is too large.",
+              remedy: "A log may have 256 MB, a photo 25 MB. Cut the log to the load, or log once a second.",
+            }
+          : { code: "bad-upload", what: "The upload is not usable.", remedy: "Drop the file again." },
+      );
+    const type = typeof error === "object" && error !== null && "type" in error ? error.type : undefined;
+    if (type === "entity.too.large")
+      return sendProblem(response, {
+        code: "too-large",
+        what: "The input is too large.",
+        remedy: "Send less at once.",
+      });
+    if (type === "entity.parse.failed")
+      return sendProblem(response, {
+        code: "bad-input",
+        what: "The input is not JSON.",
+        remedy: "Send a JSON document.",
+      });
+    log(error);
+    response
+      .status(500)
+      .type("application/problem+json")
+      .send(
+        JSON.stringify({
+          title: "The server met a fault of its own.",
+          status: 500,
+          detail: "What you typed is still in the page. Try again.",
+          code: "fault",
+          what: "The server met a fault of its own.",
+          remedy: "What you typed is still in the page. Try again.",
+        }),
+      );
+  };
+}

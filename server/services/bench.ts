@@ -1,0 +1,247 @@
+import { asc, desc, eq, isNull } from "drizzle-orm";
+import {
+  type BenchEntry,
+  type PairedComparison,
+  type Run,
+  STATIONS,
+  type StationId,
+  type StationState,
+  type WorkNote,
+} from "#contract";
+import { Problem, type Verdict } from "#core";
+import { cards, runs, services, workNotes } from "../db/schema.ts";
+import { type Context, notFound, record } from "./context.ts";
+import { listNotes } from "./notes.ts";
+import { comparePairs, listRuns } from "./runs.ts";
+import { readSettings } from "./settings.ts";
+
+type Service = typeof services.$inferSelect;
+
+export interface ServiceView {
+  id: string;
+  cardId: string;
+  openedAt: string;
+  closedAt: string | null;
+  stations: StationState[];
+  runs: Run[];
+  notes: WorkNote[];
+  comparisons: PairedComparison[];
+}
+
+const signed = (value: number): string => `${value > 0 ? "+" : value < 0 ? "−" : ""}${Math.abs(value).toFixed(1)}`;
+
+/** The pair a service is judged by: the comparable one that knows most. */
+export function leadingPair(pairs: readonly PairedComparison[]): PairedComparison | undefined {
+  const width = (pair: PairedComparison): number => {
+    const equal = pair.comparison.atEqualConditions?.roles;
+    return (equal?.edge ?? equal?.hotspot ?? Object.values(equal ?? {})[0])?.u95K ?? Number.POSITIVE_INFINITY;
+  };
+  return [...pairs].sort((a, b) => width(a) - width(b))[0];
+}
+
+export const VERDICT_WORDS: Record<Verdict, string> = {
+  better: "cooler",
+  "no-real-change": "no real change",
+  worse: "hotter",
+  "not-comparable": "can't be compared",
+};
+
+function riseFigure(run: Run): string {
+  const { roles, ambient, steady } = run.analysis;
+  const lead = roles.edge ?? roles.hotspot;
+  if (!ambient) return "room air missing";
+  if (!lead || !("finalC" in lead) || lead.finalC === null) return "no load found";
+  const rise = lead.riseK ?? lead.finalC - ambient.valueC;
+  return `${rise.toFixed(1)} K over room${steady.reached ? "" : ", not settled"}`;
+}
+
+function proveFigure(pairs: readonly PairedComparison[]): string {
+  const lead = leadingPair(pairs)?.comparison;
+  if (!lead) return "";
+  const equal = lead.atEqualConditions?.roles.edge ?? lead.atEqualConditions?.roles.hotspot;
+  return equal
+    ? `${signed(equal.changeK)} ± ${equal.u95K.toFixed(1)} K: ${VERDICT_WORDS[lead.verdict]}`
+    : VERDICT_WORDS[lead.verdict];
+}
+
+function stationsOf(
+  service: Service,
+  all: readonly Run[],
+  notes: readonly Pick<WorkNote, "work">[],
+  pairs: readonly PairedComparison[],
+): StationState[] {
+  const before = all.filter((run) => run.side === "before");
+  const figures: Record<StationId, string> = {
+    takeIn: "taken in",
+    baseline: before[0] ? riseFigure(before.find((run) => run.fanMode === "fixed") ?? before[0]) : "",
+    work: [...new Set(notes.flatMap((note) => note.work))].slice(0, 2).join(", "),
+    prove: proveFigure(pairs),
+    record: service.closedAt ? "handed over" : "",
+  };
+  const done: Record<StationId, boolean> = {
+    takeIn: true,
+    baseline: before.length > 0,
+    work: notes.length > 0,
+    prove: all.some((run) => run.side === "after"),
+    record: service.closedAt !== null,
+  };
+  const next = STATIONS.find(({ id }) => !done[id] && !service.skips[id])?.id;
+  return STATIONS.map(({ id, title }) => ({
+    id,
+    title,
+    state: done[id] ? "done" : service.skips[id] ? "skipped" : id === next ? "next" : "open",
+    figure: figures[id],
+    skipReason: service.skips[id] ?? null,
+  }));
+}
+
+export async function readService(context: Context, id: string): Promise<ServiceView> {
+  const [service] = await context.store.db.select().from(services).where(eq(services.id, id));
+  if (!service) throw notFound("service");
+  const [all, notes, settings] = await Promise.all([
+    listRuns(context, id),
+    listNotes(context, id),
+    readSettings(context),
+  ]);
+  const comparisons = comparePairs(all, settings);
+  return {
+    id,
+    cardId: service.cardId,
+    openedAt: service.openedAt,
+    closedAt: service.closedAt,
+    stations: stationsOf(service, all, notes, comparisons),
+    runs: all,
+    notes,
+    comparisons,
+  };
+}
+
+const NEXT_WORDS: Record<StationId, string> = {
+  takeIn: "Take it in",
+  baseline: "Run the load and drop the log",
+  work: "Note what was done",
+  prove: "Run the same load again",
+  record: "Print the record and hand it over",
+};
+
+/** What hinders a service most, before the plain next station. */
+function nextStep(stations: StationState[], all: readonly Run[], pairs: readonly PairedComparison[]): string {
+  if (all.some((run) => !run.analysis.ambient)) return "Add the room air to its run";
+  const unsettled = all.find((run) => !run.analysis.steady.reached && (run.analysis.steady.minutesNeeded ?? 0) > 0);
+  const next = stations.find((station) => station.state === "next");
+  if (unsettled && next?.id !== "record")
+    return `Run ${unsettled.analysis.steady.minutesNeeded} more minutes to settle`;
+  if (next?.id === "record" && leadingPair(pairs)?.comparison.verdict === "worse")
+    return "Hotter than before: mount it again";
+  return next ? NEXT_WORDS[next.id] : "Handed over";
+}
+
+/** Every card with the station it has reached, its one figure, and what to do next. */
+export async function listBench(context: Context): Promise<BenchEntry[]> {
+  const { db } = context.store;
+  const [held, allRuns, allNotes, settings] = await Promise.all([
+    db
+      .select({ card: cards, service: services })
+      .from(services)
+      .innerJoin(cards, eq(services.cardId, cards.id))
+      .orderBy(desc(cards.updatedAt)),
+    db.select().from(runs).where(isNull(runs.deletedAt)).orderBy(asc(runs.createdAt)),
+    db
+      .select({ serviceId: workNotes.serviceId, work: workNotes.work })
+      .from(workNotes)
+      .where(isNull(workNotes.deletedAt)),
+    readSettings(context),
+  ]);
+  return held.map(({ card, service }) => {
+    const own = allRuns
+      .filter((run) => run.serviceId === service.id)
+      .map((run): Run => ({ ...run, cardId: card.id, window: run.window ?? null }));
+    const pairs = comparePairs(own, settings);
+    const stations = stationsOf(
+      service,
+      own,
+      allNotes.filter((note) => note.serviceId === service.id),
+      pairs,
+    );
+    const next = stations.find((station) => station.state === "next");
+    const at = next ?? stations.at(-1);
+    const last = stations.filter((station) => station.figure !== "" && station.id !== "record").at(-1);
+    return {
+      cardId: card.id,
+      maker: card.maker,
+      model: card.model,
+      serial: card.serial,
+      holder: card.holder,
+      ownerName: card.ownerName,
+      station: at?.id ?? "record",
+      stationTitle: at?.title ?? "",
+      figure: last && last.id !== "takeIn" ? last.figure : "",
+      next: nextStep(stations, own, pairs),
+      verdict: leadingPair(pairs)?.comparison.verdict ?? null,
+      ladder: ladderOf(own, pairs),
+      closed: service.closedAt !== null,
+      updatedAt: own.reduce((latest, run) => (run.createdAt > latest ? run.createdAt : latest), card.updatedAt),
+    };
+  });
+}
+
+function ladderOf(own: readonly Run[], pairs: readonly PairedComparison[]): BenchEntry["ladder"] {
+  const lead = leadingPair(pairs)?.comparison;
+  if (lead?.comparable)
+    return Object.entries(lead.roles).map(([role, one]) => ({
+      role,
+      beforeK: one.beforeRiseK,
+      afterK: one.afterRiseK,
+      u95K: one.u95K,
+    }));
+  const run = own.find((one) => one.analysis.ambient);
+  if (!run) return [];
+  return (["edge", "hotspot", "memory", "vrm"] as const).flatMap((role) => {
+    const figures = run.analysis.roles[role];
+    return figures && "riseK" in figures && figures.riseK !== null
+      ? [{ role, beforeK: figures.riseK, afterK: null, u95K: figures.riseU95K }]
+      : [];
+  });
+}
+
+/** Skips a station with its reason, or takes the skip back with null. */
+export async function skipStation(
+  context: Context,
+  id: string,
+  station: StationId,
+  reason: string | null,
+): Promise<ServiceView> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [service] = await tx.select().from(services).where(eq(services.id, id));
+    if (!service) throw notFound("service");
+    const { [station]: _old, ...others } = service.skips;
+    await tx
+      .update(services)
+      .set({ skips: reason === null ? others : { ...others, [station]: reason }, version: service.version + 1 })
+      .where(eq(services.id, id));
+    await record(store, tx, reason === null ? "skip taken back" : "station skipped", id, { station, reason });
+  });
+  return readService(context, id);
+}
+
+/** Hands a card over, or opens its service again. */
+export async function setClosed(context: Context, id: string, closed: boolean): Promise<ServiceView> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [service] = await tx.select().from(services).where(eq(services.id, id));
+    if (!service) throw notFound("service");
+    if (closed && service.closedAt)
+      throw new Problem({
+        code: "already-closed",
+        what: "This service is handed over already.",
+        remedy: "Open it again to change it.",
+      });
+    await tx
+      .update(services)
+      .set({ closedAt: closed ? store.now() : null, version: service.version + 1 })
+      .where(eq(services.id, id));
+    await record(store, tx, closed ? "handed over" : "opened again", id);
+  });
+  return readService(context, id);
+}

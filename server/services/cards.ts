@@ -1,0 +1,122 @@
+import { and, desc, eq, isNull } from "drizzle-orm";
+import { type Board, type BoardInput, type Card, type CardInput, USUAL_LIMITS } from "#contract";
+import type { Transaction } from "../db/open.ts";
+import { boardModels, cards, photos, services } from "../db/schema.ts";
+import { type Context, needVersion, notFound, record } from "./context.ts";
+
+export async function readCard({ store: { db } }: Context, id: string): Promise<Card> {
+  const [found] = await db
+    .select({ card: cards, boardModelName: boardModels.name })
+    .from(cards)
+    .leftJoin(boardModels, eq(cards.boardModelId, boardModels.id))
+    .where(eq(cards.id, id));
+  if (!found) throw notFound("card");
+  const [service] = await db
+    .select({ id: services.id })
+    .from(services)
+    .where(eq(services.cardId, id))
+    .orderBy(desc(services.openedAt));
+  const pictures = await db
+    .select({
+      id: photos.id,
+      caption: photos.caption,
+      width: photos.width,
+      height: photos.height,
+      createdAt: photos.createdAt,
+    })
+    .from(photos)
+    .where(and(eq(photos.cardId, id), isNull(photos.deletedAt)))
+    .orderBy(photos.createdAt);
+  return {
+    ...found.card,
+    boardModelName: found.boardModelName,
+    newBoardModel: "",
+    serviceId: service?.id ?? "",
+    photos: pictures,
+  };
+}
+
+/** Takes a card in and opens its service, in one step. */
+export async function takeInCard(context: Context, input: CardInput): Promise<Card> {
+  const { store } = context;
+  const id = store.newId();
+  await store.write(async (tx) => {
+    const { newBoardModel, ...fields } = input;
+    const boardModelId = await boardModelFor(context, tx, input.boardModelId, newBoardModel);
+    const now = store.now();
+    await tx.insert(cards).values({ ...fields, id, boardModelId, createdAt: now, updatedAt: now, version: 1 });
+    await tx
+      .insert(services)
+      .values({ id: store.newId(), cardId: id, openedAt: now, closedAt: null, skips: {}, version: 1 });
+    await record(store, tx, "card taken in", id, { maker: input.maker, model: input.model, serial: input.serial });
+  });
+  return readCard(context, id);
+}
+
+export async function changeCard(context: Context, id: string, input: CardInput & { version: number }): Promise<Card> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [stored] = await tx.select().from(cards).where(eq(cards.id, id));
+    if (!stored) throw notFound("card");
+    needVersion(stored.version, input.version);
+    const { newBoardModel, version, ...fields } = input;
+    const boardModelId = await boardModelFor(context, tx, input.boardModelId, newBoardModel);
+    await tx
+      .update(cards)
+      .set({ ...fields, boardModelId, updatedAt: store.now(), version: version + 1 })
+      .where(eq(cards.id, id));
+    await record(store, tx, "card changed", id, { from: stored, to: fields });
+  });
+  return readCard(context, id);
+}
+
+async function boardModelFor(
+  { store }: Context,
+  tx: Transaction,
+  id: string | null,
+  name: string,
+): Promise<string | null> {
+  if (id !== null || name === "") return id;
+  const [known] = await tx.select({ id: boardModels.id }).from(boardModels).where(eq(boardModels.name, name));
+  if (known) return known.id;
+  const now = store.now();
+  const made = store.newId();
+  await tx
+    .insert(boardModels)
+    .values({ id: made, name, notes: "", limits: USUAL_LIMITS, createdAt: now, updatedAt: now, version: 1 });
+  await record(store, tx, "board model added", made, { name });
+  return made;
+}
+
+export async function listBoards({ store: { db } }: Context): Promise<Board[]> {
+  const rows = await db.select().from(boardModels).orderBy(boardModels.name);
+  const held = await db.select({ boardModelId: cards.boardModelId }).from(cards);
+  return rows.map(({ id, name, notes, limits, version }) => ({
+    id,
+    name,
+    notes,
+    limits,
+    version,
+    cards: held.filter((card) => card.boardModelId === id).length,
+  }));
+}
+
+export async function changeBoard(
+  context: Context,
+  id: string,
+  input: BoardInput & { version: number },
+): Promise<Board[]> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [stored] = await tx.select().from(boardModels).where(eq(boardModels.id, id));
+    if (!stored) throw notFound("board model");
+    needVersion(stored.version, input.version);
+    const { version, ...fields } = input;
+    await tx
+      .update(boardModels)
+      .set({ ...fields, updatedAt: store.now(), version: version + 1 })
+      .where(eq(boardModels.id, id));
+    await record(store, tx, "board model changed", id, fields);
+  });
+  return listBoards(context);
+}

@@ -1,0 +1,61 @@
+import { and, asc, eq, isNull } from "drizzle-orm";
+import type { NoteInput, WorkNote } from "#contract";
+import { services, workNotes } from "../db/schema.ts";
+import { type Context, needVersion, notFound, record } from "./context.ts";
+
+export async function listNotes({ store: { db } }: Context, serviceId: string): Promise<WorkNote[]> {
+  const rows = await db
+    .select()
+    .from(workNotes)
+    .where(and(eq(workNotes.serviceId, serviceId), isNull(workNotes.deletedAt)))
+    .orderBy(asc(workNotes.doneOn), asc(workNotes.createdAt));
+  return rows.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...note }) => note);
+}
+
+export async function addNote(context: Context, serviceId: string, input: NoteInput): Promise<WorkNote[]> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
+    if (!service) throw notFound("service");
+    const now = store.now();
+    await tx
+      .insert(workNotes)
+      .values({ ...input, id: store.newId(), serviceId, deletedAt: null, createdAt: now, updatedAt: now, version: 1 });
+    await record(store, tx, "work noted", serviceId, input);
+  });
+  return listNotes(context, serviceId);
+}
+
+export async function changeNote(
+  context: Context,
+  id: string,
+  input: NoteInput & { version: number },
+): Promise<WorkNote[]> {
+  const { store } = context;
+  const serviceId = await store.write(async (tx) => {
+    const [stored] = await tx.select().from(workNotes).where(eq(workNotes.id, id));
+    if (!stored) throw notFound("note");
+    needVersion(stored.version, input.version);
+    const { version, ...fields } = input;
+    await tx
+      .update(workNotes)
+      .set({ ...fields, updatedAt: store.now(), version: version + 1 })
+      .where(eq(workNotes.id, id));
+    await record(store, tx, "note changed", stored.serviceId, { id, from: stored.text, to: fields.text });
+    return stored.serviceId;
+  });
+  return listNotes(context, serviceId);
+}
+
+export async function setNoteRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [changed] = await tx
+      .update(workNotes)
+      .set({ deletedAt: removed ? store.now() : null })
+      .where(eq(workNotes.id, id))
+      .returning({ serviceId: workNotes.serviceId });
+    if (!changed) throw notFound("note");
+    await record(store, tx, removed ? "note removed" : "note put back", changed.serviceId, { id });
+  });
+}

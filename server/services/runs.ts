@@ -1,0 +1,252 @@
+import { and, asc, eq, isNull } from "drizzle-orm";
+import type { Mapping, PairedComparison, Run, RunInput } from "#contract";
+import { type AnalyseOptions, compare, fitCooling, Problem, pairRuns } from "#core";
+import { blobs, headerChoices, runs, services } from "../db/schema.ts";
+import type { Ingested } from "../ingest/ingest.ts";
+import { type Context, needVersion, notFound, record } from "./context.ts";
+import { readSettings } from "./settings.ts";
+
+type Row = typeof runs.$inferSelect;
+
+/** The mapping remembered for a header: its names in order. */
+export const headerKey = (headers: readonly string[]): string => headers.join("\u001f");
+
+const optionsOf = (input: RunInput): AnalyseOptions => ({
+  ambientC: input.ambientC ?? undefined,
+  ambientU95K: input.ambientU95K ?? undefined,
+  windowS: input.window ?? undefined,
+});
+
+function toRun(row: Row, cardId: string): Run {
+  const { logHash: _log, samplesHash: _samples, deletedAt: _deleted, updatedAt: _updated, ...rest } = row;
+  return { ...rest, cardId, window: row.window ?? null };
+}
+
+/** Reads a log that was uploaded and keeps original, samples and figures in one step: whole or not at all. */
+export async function addRun(
+  context: Context,
+  serviceId: string,
+  file: { path: string; name: string },
+  input: RunInput,
+): Promise<Run> {
+  const { store, pool } = context;
+  const [service] = await store.db.select().from(services).where(eq(services.id, serviceId));
+  if (!service) throw notFound("service");
+  const read = await pool.run({
+    source: { path: file.path },
+    mapping: input.mapping,
+    intervalS: input.intervalS ?? undefined,
+    options: optionsOf(input),
+  });
+  const id = store.newId();
+  const now = store.now();
+  await store.write(async (tx) => {
+    const [same] = await tx
+      .select({ name: runs.name, fileName: runs.fileName })
+      .from(runs)
+      .where(
+        and(
+          eq(runs.serviceId, serviceId),
+          eq(runs.logHash, read.logHash),
+          eq(runs.side, input.side),
+          isNull(runs.deletedAt),
+        ),
+      );
+    if (same)
+      throw new Problem({
+        code: "same-log",
+        what: `This log is already here as “${same.name || same.fileName}”.`,
+        remedy: "Drop another log, or open that run.",
+      });
+    await keepBlobs(tx, read);
+    await tx
+      .insert(runs)
+      .values({
+        ...rowFields(input, read),
+        id,
+        serviceId,
+        fileName: file.name,
+        fileBytes: read.fileBytes,
+        deletedAt: null,
+        createdAt: now,
+        updatedAt: now,
+        version: 1,
+      });
+    await rememberChoice(tx, read.mapping, now);
+    await record(store, tx, "run added", serviceId, { id, side: input.side, file: file.name });
+  });
+  return readRunRow(context, id);
+}
+
+type Tx = Parameters<Parameters<Context["store"]["write"]>[0]>[0];
+
+async function keepBlobs(tx: Tx, read: Ingested): Promise<void> {
+  await tx
+    .insert(blobs)
+    .values({ hash: read.logHash, kind: "log", bytes: Buffer.from(read.logGzip) })
+    .onConflictDoNothing();
+  await tx
+    .insert(blobs)
+    .values({ hash: read.samplesHash, kind: "samples", bytes: Buffer.from(read.samplesGzip) })
+    .onConflictDoNothing();
+}
+
+async function rememberChoice(tx: Tx, mapping: Mapping, now: string): Promise<void> {
+  const key = headerKey(mapping.map(({ header }) => header));
+  await tx
+    .insert(headerChoices)
+    .values({ headerKey: key, mapping, updatedAt: now })
+    .onConflictDoUpdate({ target: headerChoices.headerKey, set: { mapping, updatedAt: now } });
+}
+
+function rowFields(input: RunInput, read: Ingested) {
+  return {
+    ...input,
+    mapping: read.mapping,
+    logHash: read.logHash,
+    samplesHash: read.samplesHash,
+    analysis: read.analysis,
+  };
+}
+
+/** Changes conditions, roles, room air or window of a run; its figures are computed anew from the kept log. */
+export async function changeRun(context: Context, id: string, input: RunInput & { version: number }): Promise<Run> {
+  const { store, pool } = context;
+  const [stored] = await store.db
+    .select()
+    .from(runs)
+    .where(and(eq(runs.id, id), isNull(runs.deletedAt)));
+  if (!stored) throw notFound("run");
+  needVersion(stored.version, input.version);
+  const [log] = await store.db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, stored.logHash));
+  if (!log) throw notFound("log");
+  const read = await pool.run({
+    source: { gzip: log.bytes },
+    mapping: input.mapping,
+    intervalS: input.intervalS ?? undefined,
+    options: optionsOf(input),
+  });
+  await store.write(async (tx) => {
+    const [now] = await tx.select({ version: runs.version }).from(runs).where(eq(runs.id, id));
+    needVersion(now?.version ?? 0, input.version);
+    await keepBlobs(tx, read);
+    const { version, ...fields } = input;
+    await tx
+      .update(runs)
+      .set({ ...rowFields(fields, read), logHash: stored.logHash, updatedAt: store.now(), version: version + 1 })
+      .where(eq(runs.id, id));
+    await rememberChoice(tx, read.mapping, store.now());
+    await record(store, tx, "run changed", stored.serviceId, { id });
+  });
+  return readRunRow(context, id);
+}
+
+export async function setRunRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const changed = await tx
+      .update(runs)
+      .set({ deletedAt: removed ? store.now() : null })
+      .where(eq(runs.id, id))
+      .returning({ serviceId: runs.serviceId });
+    if (!changed[0]) throw notFound("run");
+    await record(store, tx, removed ? "run removed" : "run put back", changed[0].serviceId, { id });
+  });
+}
+
+export async function readRunRow({ store: { db } }: Context, id: string): Promise<Run> {
+  const [found] = await db
+    .select({ run: runs, cardId: services.cardId })
+    .from(runs)
+    .innerJoin(services, eq(runs.serviceId, services.id))
+    .where(and(eq(runs.id, id), isNull(runs.deletedAt)));
+  if (!found) throw notFound("run");
+  return toRun(found.run, found.cardId);
+}
+
+export async function listRuns({ store: { db } }: Context, serviceId: string): Promise<Run[]> {
+  const found = await db
+    .select({ run: runs, cardId: services.cardId })
+    .from(runs)
+    .innerJoin(services, eq(runs.serviceId, services.id))
+    .where(and(eq(runs.serviceId, serviceId), isNull(runs.deletedAt)))
+    .orderBy(asc(runs.createdAt));
+  return found.map(({ run, cardId }) => toRun(run, cardId));
+}
+
+/** Samples for display, as they lie in the database: gzip. */
+export async function readSamples({ store: { db } }: Context, id: string): Promise<Uint8Array> {
+  const [found] = await db
+    .select({ bytes: blobs.bytes })
+    .from(runs)
+    .innerJoin(blobs, eq(runs.samplesHash, blobs.hash))
+    .where(eq(runs.id, id));
+  if (!found) throw notFound("run");
+  return found.bytes;
+}
+
+export async function readOriginal(
+  { store: { db } }: Context,
+  id: string,
+): Promise<{ name: string; gzip: Uint8Array }> {
+  const [found] = await db
+    .select({ name: runs.fileName, bytes: blobs.bytes })
+    .from(runs)
+    .innerJoin(blobs, eq(runs.logHash, blobs.hash))
+    .where(eq(runs.id, id));
+  if (!found) throw notFound("run");
+  return { name: found.name, gzip: found.bytes };
+}
+
+/** Pairs a service's runs by their conditions and compares each pair, with the fan law learnt from the card's own runs. */
+export async function compareService(context: Context, serviceId: string): Promise<PairedComparison[]> {
+  const all = await listRuns(context, serviceId);
+  return comparePairs(all, await readSettings(context));
+}
+
+export function comparePairs(
+  all: readonly Run[],
+  scatter: { scatterMountK: number; scatterRunK: number },
+): PairedComparison[] {
+  const before = all.filter((run) => run.side === "before");
+  const after = all.filter((run) => run.side === "after");
+  const cooling = fitCooling(
+    (after.length > 1 ? after : before).flatMap(({ analysis }) => {
+      const edge = analysis.roles.edge;
+      const fan = analysis.roles.fanRpm;
+      const power = analysis.roles.power;
+      if (
+        !edge ||
+        !("thetaKPerW" in edge) ||
+        edge.thetaKPerW === null ||
+        !fan ||
+        !("mean" in fan) ||
+        !fan.mean ||
+        !power ||
+        !("mean" in power) ||
+        !power.mean
+      )
+        return [];
+      return [
+        {
+          fanRpm: fan.mean,
+          thetaKPerW: edge.thetaKPerW,
+          sd: Math.hypot(scatter.scatterRunK, (edge.u95K ?? 0) / 1.96, 0.2) / power.mean,
+        },
+      ];
+    }),
+  );
+  return pairRuns(before, after).map((pair) => ({
+    beforeId: pair.before.id,
+    afterId: pair.after.id,
+    comparison: compare(pair.before.analysis, pair.after.analysis, { ...scatter, cooling }),
+  }));
+}
+
+export async function findChoice({ store: { db } }: Context, headers: readonly string[]): Promise<Mapping | null> {
+  const [found] = await db
+    .select()
+    .from(headerChoices)
+    .where(eq(headerChoices.headerKey, headerKey(headers)));
+  return found?.mapping ?? null;
+}

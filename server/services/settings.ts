@@ -1,0 +1,21 @@
+import { eq } from "drizzle-orm";
+import { type Settings, USUAL_SETTINGS } from "#contract";
+import { settings } from "../db/schema.ts";
+import { type Context, record } from "./context.ts";
+
+export async function readSettings({ store: { db } }: Context): Promise<Settings> {
+  const [found] = await db.select().from(settings).where(eq(settings.key, "workshop"));
+  return { ...USUAL_SETTINGS, ...(found?.value as Partial<Settings> | undefined) };
+}
+
+export async function changeSettings(context: Context, value: Settings): Promise<Settings> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    await tx
+      .insert(settings)
+      .values({ key: "workshop", value })
+      .onConflictDoUpdate({ target: settings.key, set: { value } });
+    await record(store, tx, "settings changed", "workshop", value);
+  });
+  return readSettings(context);
+}

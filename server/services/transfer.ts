@@ -1,0 +1,180 @@
+import { getTableColumns } from "drizzle-orm";
+import type { SQLiteTable } from "drizzle-orm/sqlite-core";
+import Papa from "papaparse";
+import { EXPORT_FORMAT, EXPORT_VERSION, type ExportFile, type ImportReport } from "#contract";
+import { Problem } from "#core";
+import { hashOf } from "../db/open.ts";
+import {
+  blobs,
+  boardModels,
+  cards,
+  events,
+  headerChoices,
+  photos,
+  runs,
+  services,
+  settings,
+  workNotes,
+} from "../db/schema.ts";
+import { type Context, record } from "./context.ts";
+
+/** Tables of an export, parents first. Sessions and the passphrase stay where they are. */
+const TABLES = {
+  boardModels,
+  cards,
+  services,
+  workNotes,
+  blobs,
+  runs,
+  photos,
+  headerChoices,
+  settings,
+  events,
+} as const;
+type TableName = keyof typeof TABLES;
+const PRIVATE_SETTINGS = new Set(["passphrase"]);
+
+/** The whole workshop as one document: every table, original logs and photos included. */
+export async function exportAll({ store }: Context): Promise<ExportFile> {
+  const tables = {} as ExportFile["tables"];
+  for (const [name, table] of Object.entries(TABLES)) {
+    const rows = (await store.db.select().from(table as SQLiteTable)) as Array<Record<string, unknown>>;
+    tables[name as TableName] = rows
+      .filter((row) => !(name === "settings" && PRIVATE_SETTINGS.has(String(row.key))))
+      .map((row) =>
+        name === "blobs" ? { ...row, bytes: Buffer.from(row.bytes as Uint8Array).toString("base64") } : row,
+      );
+  }
+  return { format: EXPORT_FORMAT, version: EXPORT_VERSION, exportedAt: store.now(), tables };
+}
+
+/**
+ * Adds an export to this workshop: what is here already (same id) stays as it is, all else comes in, in one step.
+ * @throws Problem `bad-export` naming table and row when something does not fit; then nothing was changed
+ */
+export async function importAll({ store }: Context, file: ExportFile): Promise<ImportReport> {
+  const report: ImportReport = { added: {}, alreadyHere: {} };
+  await store.write(async (tx) => {
+    for (const [name, table] of Object.entries(TABLES)) {
+      let added = 0;
+      const rows = file.tables[name as TableName];
+      for (const [index, row] of rows.entries()) {
+        if (name === "settings" && PRIVATE_SETTINGS.has(String(row.key))) continue;
+        const values = checked(name, index, row, getTableColumns(table));
+        try {
+          const result = await tx
+            .insert(table as SQLiteTable)
+            .values(values)
+            .onConflictDoNothing();
+          added += result.rowsAffected;
+        } catch {
+          throw badExport(name, index, "refers to something that is not in the file");
+        }
+      }
+      report.added[name] = added;
+      report.alreadyHere[name] = rows.length - added;
+    }
+    await record(store, tx, "export imported", "workshop", report);
+  });
+  return report;
+}
+
+const badExport = (table: string, index: number, why: string): Problem =>
+  new Problem({
+    code: "bad-export",
+    what: `Row ${index + 1} of ${table} ${why}; nothing was imported.`,
+    remedy: "Export again on the other machine and import that file.",
+  });
+
+function checked(
+  name: string,
+  index: number,
+  row: Record<string, unknown>,
+  columns: Record<string, { notNull: boolean; hasDefault: boolean }>,
+): Record<string, unknown> {
+  const values: Record<string, unknown> = {};
+  for (const [key, column] of Object.entries(columns)) {
+    const value = row[key];
+    if (value === undefined && column.notNull) throw badExport(name, index, `lacks “${key}”`);
+    values[key] = value ?? null;
+  }
+  if (name !== "blobs") return values;
+  const bytes = Buffer.from(String(row.bytes), "base64");
+  if (row.kind !== "log" && hashOf(bytes) !== row.hash) throw badExport(name, index, "is damaged");
+  return { ...values, bytes };
+}
+
+/** A cell that starts like a formula is written so that a spreadsheet shows it instead of running it. */
+const toCsv = (rows: object[]): string => Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" });
+
+/** One line per run: card, conditions and figures, for a spreadsheet. */
+export async function exportRunsCsv({ store: { db } }: Context): Promise<string> {
+  const [allRuns, allServices, allCards] = await Promise.all([
+    db.select().from(runs),
+    db.select().from(services),
+    db.select().from(cards),
+  ]);
+  return toCsv(
+    allRuns
+      .filter((run) => run.deletedAt === null)
+      .map((run) => {
+        const card = allCards.find(
+          (one) => one.id === allServices.find((service) => service.id === run.serviceId)?.cardId,
+        );
+        const { analysis } = run;
+        const temperature = (role: "edge" | "hotspot" | "memory" | "vrm") => {
+          const found = analysis.roles[role];
+          return found && "riseK" in found ? found : undefined;
+        };
+        const mean = (role: string): number | null => {
+          const found = analysis.roles[role];
+          return found && "mean" in found ? found.mean : null;
+        };
+        return {
+          card: card ? `${card.maker} ${card.model}` : "",
+          serial: card?.serial ?? "",
+          side: run.side,
+          name: run.name,
+          file: run.fileName,
+          created: run.createdAt,
+          fanMode: run.fanMode,
+          fanPct: run.fanPct,
+          load: run.loadName,
+          sidePanel: run.sidePanel,
+          ambientC: analysis.ambient?.valueC ?? null,
+          steady: analysis.steady.reached,
+          edgeRiseK: temperature("edge")?.riseK ?? null,
+          edgeRiseU95K: temperature("edge")?.riseU95K ?? null,
+          hotspotRiseK: temperature("hotspot")?.riseK ?? null,
+          memoryRiseK: temperature("memory")?.riseK ?? null,
+          vrmRiseK: temperature("vrm")?.riseK ?? null,
+          gapK: analysis.hotspotGapK?.mean ?? null,
+          powerW: mean("power"),
+          fanRpm: mean("fanRpm"),
+          throttledShare: analysis.throttling.shareOfLoad,
+        };
+      }),
+  );
+}
+
+export async function exportCardsCsv({ store: { db } }: Context): Promise<string> {
+  const rows = await db.select().from(cards);
+  return toCsv(
+    rows.map(({ lookOver, boardModelId: _board, ...card }) => ({
+      ...card,
+      findings: lookOver
+        .filter((entry) => entry.state === "noted")
+        .map((entry) => `${entry.id}: ${entry.text}`)
+        .join("; "),
+    })),
+  );
+}
+
+export async function exportNotesCsv({ store: { db } }: Context): Promise<string> {
+  const rows = await db.select().from(workNotes);
+  return toCsv(
+    rows
+      .filter((note) => note.deletedAt === null)
+      .map(({ deletedAt: _deleted, ...note }) => ({ ...note, work: note.work.join("; ") })),
+  );
+}

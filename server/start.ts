@@ -1,0 +1,73 @@
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
+import pino from "pino";
+import { Problem } from "#core";
+import { openStore } from "./db/open.ts";
+import { makeApp } from "./http/app.ts";
+import { isLoopback } from "./http/guards.ts";
+import { IngestPool } from "./ingest/pool.ts";
+import type { Context } from "./services/context.ts";
+import { hasPassphrase, setPassphrase } from "./services/sessions.ts";
+
+export interface StartOptions {
+  database: string;
+  host: string;
+  port: number;
+  /** Sets the passphrase at start, for machines without a screen. */
+  passphrase?: string | undefined;
+  /** Fills an empty database before the first answer. */
+  prepare?: ((context: Context) => Promise<void>) | undefined;
+}
+
+export interface Running {
+  address: string;
+  context: Context;
+  close(): Promise<void>;
+}
+
+/**
+ * Opens the database and serves the application.
+ * @throws Problem `passphrase-needed` when it should listen to the network without one, `port-taken`, and those of `openStore`
+ */
+export async function startServer(options: StartOptions): Promise<Running> {
+  const context: Context = { store: await openStore(options.database), pool: new IngestPool() };
+  const logger = pino({ level: process.env.ALGIDUS_LOG ?? "warn" }, pino.destination(2));
+  try {
+    await options.prepare?.(context);
+    if (options.passphrase) await setPassphrase(context, options.passphrase);
+    const loopback = isLoopback(options.host);
+    if (!loopback && !(await hasPassphrase(context)))
+      throw new Problem({
+        code: "passphrase-needed",
+        what: `Listening on ${options.host} needs a passphrase first.`,
+        remedy: "Start it without ALGIDUS_HOST, set one under Workshop, or give ALGIDUS_PASSPHRASE.",
+      });
+    const server = createServer(makeApp(context, { loopback, log: (error) => logger.error(error) }));
+    await new Promise<void>((resolve, reject) => {
+      server.once("error", reject);
+      server.listen(options.port, options.host, resolve);
+    });
+    const { port } = server.address() as AddressInfo;
+    const shown = options.host.includes(":") ? `[${options.host}]` : options.host;
+    return {
+      address: `http://${shown}:${port}/`,
+      context,
+      async close() {
+        server.closeAllConnections();
+        await new Promise((resolve) => server.close(resolve));
+        await context.pool.close();
+        await context.store.close();
+      },
+    };
+  } catch (error) {
+    await context.pool.close();
+    await context.store.close();
+    if (error instanceof Error && "code" in error && error.code === "EADDRINUSE")
+      throw new Problem({
+        code: "port-taken",
+        what: `Port ${options.port} is in use.`,
+        remedy: "Set ALGIDUS_PORT to another one, or 0 for any free one.",
+      });
+    throw error;
+  }
+}

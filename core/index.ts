@@ -26,4 +26,4 @@ export type {
   Stretch,
   TemperatureFigures,
 } from "./soak/index.ts";
-export { analyse, SOAK_VERSION } from "./soak/index.ts";
+export { analyse, levelOf, SOAK_VERSION, temperatureOf } from "./soak/index.ts";

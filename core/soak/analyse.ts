@@ -49,7 +49,7 @@ export interface Analysis {
   phases: PhaseStretch[];
   ambient: { valueC: number; u95K: number; source: "column" | "option" } | null;
   steady: { reached: boolean; fromS: number | null; toS: number | null; minutesNeeded: number | null; byHand: boolean };
-  roles: Partial<Record<TemperatureRole, TemperatureFigures>> & Partial<Record<string, LevelFigures>>;
+  roles: Partial<Record<string, TemperatureFigures | LevelFigures>>;
   probes: Array<{ header: string } & TemperatureFigures>;
   hotspotGapK: { mean: number; u95: number } | null;
   throttling: Throttling;
@@ -76,7 +76,7 @@ const SHORTEST_WINDOW_S = 120;
 const STILL_K = 0.3;
 const LOOK_AHEAD_S = 600;
 
-interface Sensor {
+export interface Sensor {
   key: string;
   header: string;
   values: Float64Array;
@@ -85,21 +85,70 @@ interface Sensor {
   curve?: HeatingCurve | undefined;
 }
 
+/** A run's columns, cleaned once, so that several windows can be judged without reading it again. */
+export interface PreparedRun {
+  table: RunTable;
+  sensors: Sensor[];
+  levels: Map<string, Float64Array>;
+  roomColumn: Float64Array | undefined;
+}
+
+/** @param table from `readRun`; not changed */
+export function prepareRun(table: RunTable): PreparedRun {
+  const levels = new Map<string, Float64Array>();
+  for (const role of LEVEL_ROLES) {
+    const values = channel(table, role);
+    if (values) levels.set(role, clean(values, "other").values);
+  }
+  const room = channel(table, "ambient");
+  return { table, sensors: temperatureSensors(table), levels, roomColumn: room && clean(room, "temperature").values };
+}
+
+/** Figures of a window set by hand, quick enough to follow a drag: no curve is fitted. */
+export function windowFigures(
+  run: PreparedRun,
+  window: Stretch,
+  options: AnalyseOptions = {},
+): Pick<Analysis, "roles" | "ambient" | "hotspotGapK"> {
+  const { timeS } = run.table;
+  const room = options.ambientC === undefined ? run.roomColumn : undefined;
+  const ambient = ambientFigures(options, room, timeS, window);
+  const roles: Analysis["roles"] = {};
+  for (const key of run.levels.keys()) {
+    const figures = levelFigures(timeS, run.levels.get(key), window);
+    if (figures) roles[key] = figures;
+  }
+  const power = (roles.power as LevelFigures | undefined)?.mean ?? null;
+  const plain = run.sensors.map((sensor) => ({ ...sensor, curve: undefined }));
+  for (const sensor of plain)
+    if (sensor.key !== "probe")
+      roles[sensor.key as TemperatureRole] = temperatureFigures({
+        sensor,
+        timeS,
+        window,
+        part: undefined,
+        ambient,
+        room,
+        power,
+        fanDrift: 0,
+      });
+  return { roles, ambient, hotspotGapK: gapFigures(timeS, plain, window, window) };
+}
+
 /**
  * Judges one run: phases, steady window, means with intervals, rises, θ, the settling value, throttling.
  * @param table from `readRun`; not changed
  * @throws Problem `bad-window` when a window set by hand holds fewer than two samples
  */
 export function analyse(table: RunTable, options: AnalyseOptions = {}): Analysis {
+  return judgeRun(prepareRun(table), options);
+}
+
+/** `analyse` for a run that is prepared already. */
+export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analysis {
+  const { table, sensors, levels } = run;
   const { timeS } = table;
-  const sensors = temperatureSensors(table);
-  const levels = new Map<string, Float64Array>();
-  for (const role of LEVEL_ROLES) {
-    const values = channel(table, role);
-    if (values) levels.set(role, clean(values, "other").values);
-  }
-  const roomColumn = channel(table, "ambient");
-  const room = roomColumn && options.ambientC === undefined ? clean(roomColumn, "temperature").values : undefined;
+  const room = options.ambientC === undefined ? run.roomColumn : undefined;
   const binned = binAll(timeS, table.intervalS, sensors, levels);
   const loads = findLoads(binned);
   const longest = loads.reduce<Stretch | undefined>(

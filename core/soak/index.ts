@@ -7,9 +7,17 @@
  * Limits: sensor calibration is not counted (the same sensor reads both runs); one load level at a time.
  */
 
-export type { AnalyseOptions, Analysis, LevelFigures, PhaseStretch, TemperatureFigures } from "./analyse.ts";
-export { analyse, SOAK_VERSION } from "./analyse.ts";
+export type {
+  AnalyseOptions,
+  Analysis,
+  LevelFigures,
+  PhaseStretch,
+  PreparedRun,
+  TemperatureFigures,
+} from "./analyse.ts";
+export { analyse, judgeRun, prepareRun, SOAK_VERSION, windowFigures } from "./analyse.ts";
 export { rowAt } from "./bins.ts";
+export { levelOf, temperatureOf } from "./figures.ts";
 export type { HeatingCurve } from "./heating-curve.ts";
 export { fitHeatingCurve, heatingModel } from "./heating-curve.ts";
 export type { Stretch } from "./load.ts";

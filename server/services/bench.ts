@@ -8,7 +8,7 @@ import {
   type StationState,
   type WorkNote,
 } from "#contract";
-import { Problem, type Verdict } from "#core";
+import { Problem, temperatureOf, type Verdict } from "#core";
 import { cards, runs, services, workNotes } from "../db/schema.ts";
 import { type Context, notFound, record } from "./context.ts";
 import { listNotes } from "./notes.ts";
@@ -47,10 +47,10 @@ export const VERDICT_WORDS: Record<Verdict, string> = {
 };
 
 function riseFigure(run: Run): string {
-  const { roles, ambient, steady } = run.analysis;
-  const lead = roles.edge ?? roles.hotspot;
+  const { ambient, steady } = run.analysis;
+  const lead = temperatureOf(run.analysis, "edge") ?? temperatureOf(run.analysis, "hotspot");
   if (!ambient) return "room air missing";
-  if (!lead || !("finalC" in lead) || lead.finalC === null) return "no load found";
+  if (!lead || lead.finalC === null) return "no load found";
   const rise = lead.riseK ?? lead.finalC - ambient.valueC;
   return `${rise.toFixed(1)} K over room${steady.reached ? "" : ", not settled"}`;
 }

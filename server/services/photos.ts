@@ -28,18 +28,16 @@ export async function addPhoto(context: Context, cardId: string, bytes: Uint8Arr
     if (!card) throw notFound("card");
     await tx.insert(blobs).values({ hash, kind: "photo", bytes: data }).onConflictDoNothing();
     const id = store.newId();
-    await tx
-      .insert(photos)
-      .values({
-        id,
-        cardId,
-        hash,
-        width: info.width,
-        height: info.height,
-        caption: caption.slice(0, 200),
-        createdAt: store.now(),
-        deletedAt: null,
-      });
+    await tx.insert(photos).values({
+      id,
+      cardId,
+      hash,
+      width: info.width,
+      height: info.height,
+      caption: caption.slice(0, 200),
+      createdAt: store.now(),
+      deletedAt: null,
+    });
     await record(store, tx, "photo added", cardId, { id });
   });
 }

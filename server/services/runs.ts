@@ -1,6 +1,6 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
 import type { Mapping, PairedComparison, Run, RunInput } from "#contract";
-import { type AnalyseOptions, compare, fitCooling, Problem, pairRuns } from "#core";
+import { type AnalyseOptions, compare, fitCooling, levelOf, Problem, pairRuns, temperatureOf } from "#core";
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
 import type { Ingested } from "../ingest/ingest.ts";
 import { type Context, needVersion, notFound, record } from "./context.ts";
@@ -59,19 +59,17 @@ export async function addRun(
         remedy: "Drop another log, or open that run.",
       });
     await keepBlobs(tx, read);
-    await tx
-      .insert(runs)
-      .values({
-        ...rowFields(input, read),
-        id,
-        serviceId,
-        fileName: file.name,
-        fileBytes: read.fileBytes,
-        deletedAt: null,
-        createdAt: now,
-        updatedAt: now,
-        version: 1,
-      });
+    await tx.insert(runs).values({
+      ...rowFields(input, read),
+      id,
+      serviceId,
+      fileName: file.name,
+      fileBytes: read.fileBytes,
+      deletedAt: null,
+      createdAt: now,
+      updatedAt: now,
+      version: 1,
+    });
     await rememberChoice(tx, read.mapping, now);
     await record(store, tx, "run added", serviceId, { id, side: input.side, file: file.name });
   });
@@ -212,26 +210,15 @@ export function comparePairs(
   const after = all.filter((run) => run.side === "after");
   const cooling = fitCooling(
     (after.length > 1 ? after : before).flatMap(({ analysis }) => {
-      const edge = analysis.roles.edge;
-      const fan = analysis.roles.fanRpm;
-      const power = analysis.roles.power;
-      if (
-        !edge ||
-        !("thetaKPerW" in edge) ||
-        edge.thetaKPerW === null ||
-        !fan ||
-        !("mean" in fan) ||
-        !fan.mean ||
-        !power ||
-        !("mean" in power) ||
-        !power.mean
-      )
-        return [];
+      const edge = temperatureOf(analysis, "edge");
+      const fanRpm = levelOf(analysis, "fanRpm")?.mean;
+      const powerW = levelOf(analysis, "power")?.mean;
+      if (!edge?.thetaKPerW || !fanRpm || !powerW) return [];
       return [
         {
-          fanRpm: fan.mean,
+          fanRpm,
           thetaKPerW: edge.thetaKPerW,
-          sd: Math.hypot(scatter.scatterRunK, (edge.u95K ?? 0) / 1.96, 0.2) / power.mean,
+          sd: Math.hypot(scatter.scatterRunK, (edge.u95K ?? 0) / 1.96, 0.2) / powerW,
         },
       ];
     }),

@@ -2,7 +2,7 @@ import { getTableColumns } from "drizzle-orm";
 import type { SQLiteTable } from "drizzle-orm/sqlite-core";
 import Papa from "papaparse";
 import { EXPORT_FORMAT, EXPORT_VERSION, type ExportFile, type ImportReport } from "#contract";
-import { Problem } from "#core";
+import { levelOf, Problem, temperatureOf } from "#core";
 import { hashOf } from "../db/open.ts";
 import {
   blobs,
@@ -122,14 +122,8 @@ export async function exportRunsCsv({ store: { db } }: Context): Promise<string>
           (one) => one.id === allServices.find((service) => service.id === run.serviceId)?.cardId,
         );
         const { analysis } = run;
-        const temperature = (role: "edge" | "hotspot" | "memory" | "vrm") => {
-          const found = analysis.roles[role];
-          return found && "riseK" in found ? found : undefined;
-        };
-        const mean = (role: string): number | null => {
-          const found = analysis.roles[role];
-          return found && "mean" in found ? found.mean : null;
-        };
+        const riseK = (role: string): number | null => temperatureOf(analysis, role)?.riseK ?? null;
+        const mean = (role: string): number | null => levelOf(analysis, role)?.mean ?? null;
         return {
           card: card ? `${card.maker} ${card.model}` : "",
           serial: card?.serial ?? "",
@@ -143,11 +137,11 @@ export async function exportRunsCsv({ store: { db } }: Context): Promise<string>
           sidePanel: run.sidePanel,
           ambientC: analysis.ambient?.valueC ?? null,
           steady: analysis.steady.reached,
-          edgeRiseK: temperature("edge")?.riseK ?? null,
-          edgeRiseU95K: temperature("edge")?.riseU95K ?? null,
-          hotspotRiseK: temperature("hotspot")?.riseK ?? null,
-          memoryRiseK: temperature("memory")?.riseK ?? null,
-          vrmRiseK: temperature("vrm")?.riseK ?? null,
+          edgeRiseK: riseK("edge"),
+          edgeRiseU95K: temperatureOf(analysis, "edge")?.riseU95K ?? null,
+          hotspotRiseK: riseK("hotspot"),
+          memoryRiseK: riseK("memory"),
+          vrmRiseK: riseK("vrm"),
           gapK: analysis.hotspotGapK?.mean ?? null,
           powerW: mean("power"),
           fanRpm: mean("fanRpm"),

@@ -1,0 +1,31 @@
+import { useEffect } from "react";
+import { api } from "./api.ts";
+import { connection } from "./connection.ts";
+import { useAppDispatch, useAppSelector } from "./store.ts";
+
+const RETRY_MS = 2000;
+
+/** Says when the server is gone, keeps asking, and goes on when it is back. */
+export function ConnectionBar() {
+  const lost = useAppSelector((state) => state.connection.lost);
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    if (!lost) return undefined;
+    const timer = setInterval(() => {
+      fetch("/api/health")
+        .then((answer) => {
+          if (!answer.ok) return;
+          dispatch(connection.actions.found());
+          dispatch(api.util.invalidateTags(["bench", "card", "service", "board", "settings"]));
+        })
+        .catch(() => undefined);
+    }, RETRY_MS);
+    return () => clearInterval(timer);
+  }, [lost, dispatch]);
+  if (!lost) return null;
+  return (
+    <p role="alert" className="no-print sticky top-0 z-40 bg-amber-wash px-4 py-2 font-semibold text-amber">
+      The server does not answer. What you type is kept in this window; saving goes on when it is back.
+    </p>
+  );
+}

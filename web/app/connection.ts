@@ -1,0 +1,28 @@
+import { createSlice, isFulfilled, isRejectedWithValue } from "@reduxjs/toolkit";
+import { api } from "./api.ts";
+
+const statusOf = (payload: unknown): unknown => (payload as { status?: unknown } | undefined)?.status;
+
+/** Whether the server answers and knows us; read off the requests themselves. */
+export const connection = createSlice({
+  name: "connection",
+  initialState: { lost: false, signedOut: false },
+  reducers: {
+    found(state) {
+      state.lost = false;
+    },
+  },
+  extraReducers: (builder) => {
+    builder
+      .addMatcher(isRejectedWithValue, (state, action) => {
+        const status = statusOf(action.payload);
+        if (status === "FETCH_ERROR") state.lost = true;
+        if (status === 401 && !api.endpoints.signIn.matchRejected(action)) state.signedOut = true;
+      })
+      .addMatcher(isFulfilled, (state, action) => {
+        if (!action.type.startsWith("api/")) return;
+        state.lost = false;
+        if (!api.endpoints.signIn.matchPending(action)) state.signedOut = false;
+      });
+  },
+});

@@ -1,0 +1,34 @@
+import { useEffect } from "react";
+
+/** Keys work anywhere but where something is typed. */
+export function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
+}
+
+/** The keys of the application, for the help as for the handler. */
+export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
+  ["g b", "Go to the Bench"],
+  ["g c", "Go to the cards"],
+  ["g o", "Go to the boards"],
+  ["g w", "Go to the workshop"],
+  ["n", "Take in a card"],
+  ["[ and ]", "Previous and next station"],
+  ["/", "Find a card"],
+  ["?", "Show these keys"],
+  ["arrows, + and −, 0", "In a chart: move, zoom, show all"],
+  ["arrows on a window edge", "Move the edge of the steady window; with Shift ten times as far"],
+];
+
+/** Calls `onKey` for every key pressed outside of fields and without a modifier. */
+export function useKeys(onKey: (key: string, event: KeyboardEvent) => void): void {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      onKey(event.key, event);
+    };
+    addEventListener("keydown", listen);
+    return () => removeEventListener("keydown", listen);
+  }, [onKey]);
+}

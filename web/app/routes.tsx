@@ -1,0 +1,34 @@
+import { lazy } from "react";
+import { createBrowserRouter } from "react-router";
+import { BenchPage } from "../features/bench/page.tsx";
+import { FaultPage } from "./fault-page.tsx";
+import { Shell } from "./shell.tsx";
+
+const TakeInPage = lazy(() => import("../features/take-in/page.tsx").then((file) => ({ default: file.TakeInPage })));
+const CardsPage = lazy(() => import("../features/cards/page.tsx").then((file) => ({ default: file.CardsPage })));
+const ServicePage = lazy(() => import("../features/service/page.tsx").then((file) => ({ default: file.ServicePage })));
+const RunPage = lazy(() => import("../features/run/page.tsx").then((file) => ({ default: file.RunPage })));
+const BoardsPage = lazy(() => import("../features/boards/page.tsx").then((file) => ({ default: file.BoardsPage })));
+const WorkshopPage = lazy(() =>
+  import("../features/workshop/page.tsx").then((file) => ({ default: file.WorkshopPage })),
+);
+
+export const makeRouter = () =>
+  createBrowserRouter([
+    {
+      path: "/",
+      element: <Shell />,
+      errorElement: <FaultPage />,
+      children: [
+        { index: true, element: <BenchPage /> },
+        { path: "take-in", element: <TakeInPage /> },
+        { path: "cards", element: <CardsPage /> },
+        { path: "cards/:cardId", element: <ServicePage /> },
+        { path: "cards/:cardId/:station", element: <ServicePage /> },
+        { path: "runs/:runId", element: <RunPage /> },
+        { path: "boards", element: <BoardsPage /> },
+        { path: "workshop", element: <WorkshopPage /> },
+        { path: "*", element: <FaultPage /> },
+      ],
+    },
+  ]);

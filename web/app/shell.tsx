@@ -1,0 +1,124 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { CircuitBoard, Layers, Settings, SquareKanban } from "lucide-react";
+import { Suspense, useCallback, useRef, useState } from "react";
+import { NavLink, Outlet, useNavigate } from "react-router";
+import { Toaster } from "sonner";
+import { Button } from "../ui/button.tsx";
+import { Waiting } from "../ui/page.tsx";
+import { ConnectionBar } from "./connection-bar.tsx";
+import { KEYS, useKeys } from "./keys.ts";
+import { SignIn } from "./sign-in.tsx";
+import { useAppSelector } from "./store.ts";
+
+const PLACES = [
+  { to: "/", key: "b", label: "Bench", icon: SquareKanban },
+  { to: "/cards", key: "c", label: "Cards", icon: Layers },
+  { to: "/boards", key: "o", label: "Boards", icon: CircuitBoard },
+  { to: "/workshop", key: "w", label: "Workshop", icon: Settings },
+] as const;
+
+export function Shell() {
+  const go = useNavigate();
+  const [help, setHelp] = useState(false);
+  const leader = useRef(0);
+  const signedOut = useAppSelector((state) => state.connection.signedOut);
+  useKeys(
+    useCallback(
+      (key, event) => {
+        const place = PLACES.find((one) => one.key === key);
+        if (key === "g") leader.current = Date.now();
+        else if (place && Date.now() - leader.current < 1500) {
+          leader.current = 0;
+          void go(place.to);
+        } else if (key === "?") setHelp(true);
+        else if (key === "n") void go("/take-in");
+        else if (key === "/") {
+          event.preventDefault();
+          void go("/cards");
+        }
+      },
+      [go],
+    ),
+  );
+  return (
+    <div className="flex min-h-screen flex-col md:flex-row">
+      <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">
+        Skip to the content
+      </a>
+      <header className="no-print border-line bg-sheet max-md:border-b md:w-44 md:shrink-0 md:border-r">
+        <nav
+          aria-label="Places"
+          className="flex items-center gap-1 p-2 max-md:overflow-x-auto md:sticky md:top-0 md:flex-col md:items-stretch md:p-3"
+        >
+          <span className="flex items-center gap-2 px-2 py-2 font-bold tracking-tight md:mb-3 md:text-lg">
+            <img src="/icon.svg" alt="" className="size-7" />
+            <span className="max-sm:sr-only">Algidus</span>
+          </span>
+          {PLACES.map(({ to, label, icon: Icon }) => (
+            <NavLink
+              key={to}
+              to={to}
+              end={to === "/"}
+              className={({ isActive }) =>
+                `flex min-h-11 items-center gap-2 rounded-lg px-3 py-2 font-medium hover:bg-frost ${isActive ? "bg-frost text-ice shadow-[inset_3px_0_0_var(--ice)]" : ""}`
+              }
+            >
+              <Icon aria-hidden className="size-5 max-sm:hidden" />
+              {label}
+            </NavLink>
+          ))}
+          <button
+            type="button"
+            onClick={() => setHelp(true)}
+            className="min-h-11 rounded-lg px-3 py-2 text-left text-sm text-soft hover:text-ice max-md:hidden"
+          >
+            Keys: press ?
+          </button>
+        </nav>
+      </header>
+      <div className="min-w-0 flex-1">
+        <ConnectionBar />
+        <main id="content" tabIndex={-1} className="outline-none">
+          {signedOut ? (
+            <SignIn />
+          ) : (
+            <Suspense fallback={<Waiting what="the page" />}>
+              <Outlet />
+            </Suspense>
+          )}
+        </main>
+      </div>
+      <Toaster
+        position="bottom-right"
+        toastOptions={{
+          style: {
+            fontFamily: "inherit",
+            fontSize: "0.95rem",
+            background: "var(--sheet)",
+            color: "var(--ink)",
+            borderColor: "var(--edge)",
+          },
+        }}
+      />
+      <Dialog open={help} onClose={setHelp} className="relative z-50">
+        <div className="fixed inset-0 bg-black/40" aria-hidden />
+        <div className="fixed inset-0 flex items-center justify-center p-4">
+          <DialogPanel className="w-full max-w-lg space-y-4 rounded-xl bg-sheet p-6 shadow-xl">
+            <DialogTitle className="text-lg font-bold">Keys</DialogTitle>
+            <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
+              {KEYS.map(([keys, meaning]) => (
+                <div key={keys} className="contents">
+                  <dt className="font-semibold">{keys}</dt>
+                  <dd>{meaning}</dd>
+                </div>
+              ))}
+            </dl>
+            <div className="text-right">
+              <Button onClick={() => setHelp(false)}>Close</Button>
+            </div>
+          </DialogPanel>
+        </div>
+      </Dialog>
+    </div>
+  );
+}

@@ -1,0 +1,36 @@
+import { useState } from "react";
+import { Button } from "../ui/button.tsx";
+import { TextField } from "../ui/field.tsx";
+import { FaultNote } from "../ui/note.tsx";
+import { Page, Sheet } from "../ui/page.tsx";
+import { api } from "./api.ts";
+
+export function SignIn() {
+  const [passphrase, setPassphrase] = useState("");
+  const [signIn, { error, isLoading }] = api.useSignInMutation();
+  return (
+    <Page title="Sign in">
+      <Sheet className="max-w-md">
+        <form
+          className="space-y-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void signIn(passphrase);
+          }}
+        >
+          <TextField
+            label="Passphrase of the workshop"
+            type="password"
+            autoComplete="current-password"
+            value={passphrase}
+            onChange={(event) => setPassphrase(event.target.value)}
+          />
+          <FaultNote error={error} />
+          <Button look="main" type="submit" disabled={isLoading}>
+            Sign in
+          </Button>
+        </form>
+      </Sheet>
+    </Page>
+  );
+}

@@ -1,0 +1,85 @@
+import { valibotResolver } from "@hookform/resolvers/valibot";
+import { useEffect } from "react";
+import { useForm } from "react-hook-form";
+import { toast } from "sonner";
+import { type Board, BoardInput } from "#contract";
+import { api } from "../../app/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
+import { FaultNote } from "../../ui/note.tsx";
+import { Page, Sheet, Waiting } from "../../ui/page.tsx";
+
+/** Board models: what they may run at, and what is worth remembering of them. */
+export function BoardsPage() {
+  const { data, error, isLoading } = api.useBoardsQuery();
+  return (
+    <Page
+      title="Boards"
+      lead="Board models with the limits their ladders show. A new model is added while taking in a card."
+    >
+      {isLoading && <Waiting what="the boards" />}
+      <FaultNote error={error} />
+      {data?.length === 0 && <p>No board model yet. Type one when you take in a card.</p>}
+      <div className="grid gap-4 lg:grid-cols-2">
+        {data?.map((board) => (
+          <BoardForm key={board.id} board={board} />
+        ))}
+      </div>
+    </Page>
+  );
+}
+
+const LIMITS = [
+  ["edgeC", "Edge"],
+  ["hotspotC", "Hotspot"],
+  ["memoryC", "Memory"],
+  ["vrmC", "VRM"],
+] as const;
+
+function BoardForm({ board }: { board: Board }) {
+  const [change, { error, isLoading }] = api.useChangeBoardMutation();
+  const { register, handleSubmit, reset, formState } = useForm<BoardInput>({
+    defaultValues: board,
+    resolver: valibotResolver(BoardInput),
+  });
+  useEffect(() => reset(board), [board, reset]);
+  const { errors, isDirty } = formState;
+  return (
+    <Sheet
+      title={board.name}
+      action={<span className="text-sm text-soft">{board.cards === 1 ? "1 card" : `${board.cards} cards`}</span>}
+    >
+      <form
+        noValidate
+        className="space-y-3"
+        onSubmit={(event) =>
+          void handleSubmit(async (body) => {
+            const answer = await change({ id: board.id, body: { ...body, version: board.version } });
+            if (!("error" in answer)) toast("Saved");
+          })(event)
+        }
+      >
+        <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+          {LIMITS.map(([key, name]) => (
+            <TextField
+              key={key}
+              label={`${name} limit (°C)`}
+              inputMode="decimal"
+              {...register(`limits.${key}`, { setValueAs: numberOrNull })}
+              error={errors.limits?.[key]?.message}
+            />
+          ))}
+        </div>
+        <AreaField label="Worth knowing" rows={2} {...register("notes")} error={errors.notes?.message} />
+        <FaultNote error={error} />
+        {isDirty && (
+          <div className="text-right">
+            <Button look="main" type="submit" disabled={isLoading}>
+              Save limits
+            </Button>
+          </div>
+        )}
+      </form>
+    </Sheet>
+  );
+}

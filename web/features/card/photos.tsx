@@ -1,0 +1,74 @@
+import { Camera, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { toast } from "sonner";
+import type { Photo } from "#contract";
+import { api } from "../../app/api.ts";
+import { type Fault, faultOf } from "../../app/fault.ts";
+import { FaultNote } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+
+/** Photos of a card, by camera or file; the place they were taken at is not kept. */
+export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) {
+  const [add, { isLoading }] = api.useAddPhotoMutation();
+  const [remove] = api.useRemovePhotoMutation();
+  const [fault, setFault] = useState<Fault | null>(null);
+  const addAll = async (files: FileList | null): Promise<void> => {
+    setFault(null);
+    for (const file of files ?? []) {
+      const answer = await add({ id: cardId, file });
+      if ("error" in answer) {
+        const found = faultOf(answer.error);
+        setFault(found && { ...found, what: `${file.name}: ${found.what}` });
+      }
+    }
+  };
+  return (
+    <Sheet title="Photos">
+      <div className="flex flex-wrap gap-3">
+        {photos.map((photo, index) => (
+          <figure key={photo.id} className="relative">
+            <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
+              <img
+                src={`/api/photos/${photo.id}`}
+                alt={photo.caption || `Photo ${index + 1}`}
+                width={photo.width}
+                height={photo.height}
+                className="h-36 w-auto rounded-lg border border-line"
+              />
+            </a>
+            <button
+              type="button"
+              aria-label={`Remove photo ${index + 1}`}
+              className="absolute top-1 right-1 flex size-9 items-center justify-center rounded-md border border-edge bg-sheet hover:text-danger"
+              onClick={() => {
+                void remove({ id: cardId, photo: photo.id, removed: true });
+                toast("Photo removed", {
+                  action: {
+                    label: "Undo",
+                    onClick: () => void remove({ id: cardId, photo: photo.id, removed: false }),
+                  },
+                });
+              }}
+            >
+              <Trash2 aria-hidden className="size-4" />
+            </button>
+          </figure>
+        ))}
+        <label className="flex h-36 w-44 cursor-pointer flex-col items-center justify-center gap-2 rounded-lg border border-dashed border-edge text-center text-sm hover:border-ice focus-within:outline-3 focus-within:outline-ice">
+          <Camera aria-hidden className="size-6" />
+          {isLoading ? "Keeping the photo…" : "Take or choose photos"}
+          <input
+            type="file"
+            accept="image/*"
+            multiple
+            className="sr-only"
+            onChange={(event) => void addAll(event.target.files)}
+          />
+        </label>
+      </div>
+      <div className="mt-3">
+        <FaultNote fault={fault} />
+      </div>
+    </Sheet>
+  );
+}

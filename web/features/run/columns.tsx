@@ -1,0 +1,62 @@
+import { ROLES, type Role } from "#core/runfile/role.ts";
+import { roleName } from "../../ui/format.ts";
+import type { ColumnView } from "../../workers/run-session.ts";
+
+/** Which column was taken for what; unsure guesses stand out and each can be changed. */
+export function Columns({
+  columns,
+  onRole,
+}: {
+  columns: ColumnView[];
+  onRole: (header: string, role: Role | null) => void;
+}) {
+  const unsure = columns.filter((column) => !column.sure && column.role !== null).length;
+  return (
+    <div>
+      <p className="mb-2 text-sm text-soft">
+        {unsure > 0
+          ? `${unsure} ${unsure === 1 ? "column is" : "columns are"} marked: please check what ${unsure === 1 ? "it is" : "they are"}.`
+          : "Every column was recognised. Change one where it is wrong."}{" "}
+        Your choice is remembered for files with the same header.
+      </p>
+      <div className="overflow-x-auto">
+        <table className="w-full min-w-[34rem] text-left text-sm">
+          <caption className="sr-only">Columns of the log and what they were taken for</caption>
+          <thead className="text-soft">
+            <tr>
+              <th className="py-1 pr-3 font-medium">Column</th>
+              <th className="py-1 pr-3 font-medium">First values</th>
+              <th className="py-1 pr-3 font-medium">Unit</th>
+              <th className="py-1 font-medium">Taken for</th>
+            </tr>
+          </thead>
+          <tbody>
+            {columns.map((column, index) => (
+              <tr key={`${column.header} ${index}`} className="border-t border-line">
+                <td className="py-1 pr-3 font-medium break-words">{column.header}</td>
+                <td className="py-1 pr-3 text-soft">{column.sample}</td>
+                <td className="py-1 pr-3">{column.unit ?? "–"}</td>
+                <td className="py-1">
+                  <select
+                    aria-label={`“${column.header}” was taken for`}
+                    value={column.role ?? ""}
+                    onChange={(event) => onRole(column.header, (event.target.value || null) as Role | null)}
+                    className={`min-h-10 rounded-md border bg-sheet px-2 ${!column.sure && column.role !== null ? "border-2 border-amber" : "border-edge"}`}
+                  >
+                    <option value="">Not used</option>
+                    {ROLES.map((role) => (
+                      <option key={role} value={role}>
+                        {roleName(role)}
+                      </option>
+                    ))}
+                  </select>
+                  {!column.sure && column.role !== null && <span className="ml-2 font-semibold text-amber">check</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}

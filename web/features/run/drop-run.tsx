@@ -1,0 +1,249 @@
+import * as Comlink from "comlink";
+import { FileUp } from "lucide-react";
+import { useEffect, useId, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Mapping } from "#contract";
+import type { ProblemDetail, Role } from "#core";
+import { api } from "../../app/api.ts";
+import { dropDraft, keepDraft } from "../../app/drafts.ts";
+import { faultOf } from "../../app/fault.ts";
+import { useAppDispatch, useAppSelector } from "../../app/store.ts";
+import { Button } from "../../ui/button.tsx";
+import { numberOrNull, TextField } from "../../ui/field.tsx";
+import { span } from "../../ui/format.ts";
+import { FaultNote, Note } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import type { RunView } from "../../workers/run-session.ts";
+import { SAMPLES, type SampleId, sampleFile } from "../../workers/sample-logs.ts";
+import { useRunSession } from "../../workers/use-run-session.ts";
+import { Columns } from "./columns.tsx";
+import { Conditions, type TypedConditions, typedFrom } from "./conditions.tsx";
+import { toRunInput } from "./to-input.ts";
+
+interface DropRunProps {
+  serviceId: string;
+  side: "before" | "after";
+  /** Conditions of the last run, offered again. */
+  like: Partial<TypedConditions>;
+}
+
+/** Drop a log, see what its columns are, say the conditions, keep it. Several files wait in line. */
+export function DropRun({ serviceId, side, like }: DropRunProps) {
+  const [queue, setQueue] = useState<File[]>([]);
+  const [over, setOver] = useState(false);
+  const inputId = useId();
+  const first = queue[0];
+  const add = (files: Iterable<File>): void => setQueue((old) => [...old, ...files]);
+  const addSample = async (id: SampleId): Promise<void> => add([await sampleFile(id)]);
+  return (
+    <div className="space-y-4">
+      <label
+        htmlFor={inputId}
+        onDragOver={(event) => {
+          event.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(event) => {
+          event.preventDefault();
+          setOver(false);
+          add(event.dataTransfer.files);
+        }}
+        className={`flex min-h-28 cursor-pointer flex-col items-center justify-center gap-1 rounded-xl border-2 border-dashed p-5 text-center focus-within:outline-3 focus-within:outline-ice ${over ? "border-ice bg-frost" : "border-edge bg-sheet"}`}
+      >
+        <FileUp aria-hidden className="size-7 text-ice" />
+        <span className="text-lg font-semibold">
+          {side === "before" ? "Drop the log of a baseline run" : "Drop the log of a run after the work"}
+        </span>
+        <span className="text-sm text-soft">or choose files: delimited text, or one JSON object per line</span>
+        <input
+          id={inputId}
+          type="file"
+          multiple
+          className="sr-only"
+          onChange={(event) => {
+            add(event.target.files ?? []);
+            event.target.value = "";
+          }}
+        />
+      </label>
+      {!first && (
+        <p className="flex flex-wrap items-center gap-2 text-sm text-soft">
+          No log at hand? Try a sample:
+          {SAMPLES.filter((sample) => sample.side === side).map((sample) => (
+            <button
+              key={sample.id}
+              type="button"
+              className="min-h-9 rounded-md border border-edge bg-sheet px-3 text-ice hover:border-ice"
+              onClick={() => void addSample(sample.id)}
+            >
+              {sample.label}
+            </button>
+          ))}
+        </p>
+      )}
+      {first && (
+        <NewRun
+          key={`${first.name} ${first.lastModified} ${queue.length}`}
+          file={first}
+          waiting={queue.length - 1}
+          serviceId={serviceId}
+          side={side}
+          like={like}
+          onDone={() => setQueue((old) => old.slice(1))}
+        />
+      )}
+    </div>
+  );
+}
+
+function NewRun({
+  file,
+  waiting,
+  serviceId,
+  side,
+  like,
+  onDone,
+}: DropRunProps & { file: File; waiting: number; onDone: () => void }) {
+  const session = useRunSession();
+  const dispatch = useAppDispatch();
+  const go = useNavigate();
+  const draftKey = `run ${serviceId} ${side}`;
+  const draft = useAppSelector((state) => state.drafts[draftKey]) as TypedConditions | undefined;
+  const [share, setShare] = useState(0);
+  const [view, setView] = useState<RunView | null>(null);
+  const [problem, setProblem] = useState<ProblemDetail | null>(null);
+  const [mapping, setMapping] = useState<Mapping>([]);
+  const [interval, setInterval] = useState("");
+  const [typed, setTyped] = useState<TypedConditions>(draft ?? { ...typedFrom({}), ...like, ambientC: "" });
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [findChoice] = api.useHeaderChoiceMutation();
+  const [addRun, { error, isLoading }] = api.useAddRunMutation();
+  const choice = useRef<Mapping>([]);
+
+  const settle = async (map: Mapping, intervalS: number | null): Promise<void> => {
+    if (!session) return;
+    const answer = await session.settle({
+      map: map.map(({ header, role }) => [role, header] as const),
+      intervalS: intervalS ?? undefined,
+    });
+    if ("ok" in answer) {
+      setView(answer.ok);
+      setProblem(null);
+    } else setProblem(answer.problem);
+  };
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a file is read once per session
+  useEffect(() => {
+    if (!session) return;
+    void (async () => {
+      const opened = await session.openFile(
+        file,
+        Comlink.proxy((done: number) => setShare(done)),
+      );
+      if ("problem" in opened) {
+        setProblem(opened.problem);
+        return;
+      }
+      const known = await findChoice(opened.ok.headers);
+      choice.current = known.data?.mapping ?? [];
+      setMapping(choice.current);
+      await settle(choice.current, null);
+    })();
+  }, [session, file]);
+
+  const setRole = (header: string, role: Role | null): void => {
+    const next = [
+      ...(view?.columns ?? [])
+        .filter(
+          (column) =>
+            column.header !== header &&
+            (role === null || column.role !== role || role === "fanRpm" || role === "probe"),
+        )
+        .map((column) => ({ header: column.header, role: column.role })),
+      { header, role },
+    ];
+    setMapping(next);
+    void settle(next, numberOrNull(interval));
+  };
+  const keep = async (): Promise<void> => {
+    const made = toRunInput(typed, { side, mapping, intervalS: numberOrNull(interval), window: null });
+    if ("errors" in made) {
+      setErrors(made.errors);
+      return;
+    }
+    setErrors({});
+    const answer = await addRun({ serviceId, file, run: made.input });
+    if (!answer.data) return;
+    dispatch(dropDraft(draftKey));
+    onDone();
+    if (waiting === 0) await go(`/runs/${answer.data.id}`);
+  };
+  const hasRoomColumn = view?.columns.some((column) => column.role === "ambient") ?? false;
+  const fault = faultOf(error);
+  return (
+    <Sheet
+      title={file.name}
+      action={waiting > 0 ? <span className="text-sm text-soft">{waiting} more waiting</span> : undefined}
+    >
+      {!view && !problem && (
+        <p role="status">
+          Reading: {Math.round(share * 100)} %
+          <progress className="ml-3 align-middle" value={share} max={1} aria-label="Reading the log" />
+        </p>
+      )}
+      {problem && (
+        <div className="space-y-3">
+          <Note kind="fault" title={`${problem.what}`} live>
+            {problem.code === "no-time"
+              ? "Type the seconds between two rows, or choose the time column."
+              : problem.remedy}{" "}
+            Nothing else was changed.
+          </Note>
+          {problem.code === "no-time" && (
+            <div className="flex items-end gap-2">
+              <TextField
+                label="Seconds between rows"
+                inputMode="decimal"
+                value={interval}
+                onChange={(event) => setInterval(event.target.value)}
+              />
+              <Button onClick={() => void settle(mapping, numberOrNull(interval))}>Read again</Button>
+            </div>
+          )}
+          <Button onClick={onDone}>Put this file aside</Button>
+        </div>
+      )}
+      {view && !problem && (
+        <div className="space-y-5">
+          <p>
+            {view.rows.toLocaleString("en")} rows over {span(view.durationS)} minutes.
+          </p>
+          {!hasRoomColumn && typed.ambientC === "" && (
+            <Note kind="caution" title="Room air is missing">
+              The run can be kept, but its rises can’t be computed and it can’t be compared. Type the room air below, or
+              add it later.
+            </Note>
+          )}
+          <Conditions
+            value={typed}
+            onChange={(value) => {
+              setTyped(value);
+              dispatch(keepDraft({ form: draftKey, value }));
+            }}
+            errors={{ ...errors, ...fault?.errors }}
+            hasRoomColumn={hasRoomColumn}
+          />
+          <Columns columns={view.columns} onRole={setRole} />
+          <FaultNote fault={fault} />
+          <div className="flex flex-wrap justify-end gap-2">
+            <Button onClick={onDone}>Put this file aside</Button>
+            <Button look="main" disabled={isLoading} onClick={() => void keep()}>
+              {isLoading ? "Keeping the run…" : "Keep this run"}
+            </Button>
+          </div>
+        </div>
+      )}
+    </Sheet>
+  );
+}

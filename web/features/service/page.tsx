@@ -1,0 +1,107 @@
+import { useCallback } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { STATIONS, type StationState } from "#contract";
+import { api, type ServiceView } from "../../app/api.ts";
+import { useKeys } from "../../app/keys.ts";
+import { FaultNote } from "../../ui/note.tsx";
+import { Page, Waiting } from "../../ui/page.tsx";
+import { BaselineStation } from "./baseline.tsx";
+import { ProveStation } from "./prove.tsx";
+import { RecordStation } from "./record.tsx";
+import { TakeInStation } from "./take-in.tsx";
+import { WorkStation } from "./work.tsx";
+
+export interface StationProps {
+  cardId: string;
+  service: ServiceView;
+}
+
+/** The list is the map: a station is one file and one line. */
+const PAGES = [
+  { id: "takeIn", path: "take-in", Station: TakeInStation },
+  { id: "baseline", path: "baseline", Station: BaselineStation },
+  { id: "work", path: "work", Station: WorkStation },
+  { id: "prove", path: "prove", Station: ProveStation },
+  { id: "record", path: "record", Station: RecordStation },
+] as const satisfies ReadonlyArray<{
+  id: (typeof STATIONS)[number]["id"];
+  path: string;
+  Station: (props: StationProps) => React.ReactNode;
+}>;
+
+/** One card's service: the stations in working order, each with its state and its one figure. */
+export function ServicePage() {
+  const { cardId = "", station } = useParams();
+  const { data: card, error } = api.useCardQuery(cardId);
+  const { data: service, error: serviceError } = api.useServiceQuery(card?.serviceId ?? "", { skip: !card });
+  const go = useNavigate();
+  const at = Math.max(
+    0,
+    PAGES.findIndex((page) => page.path === station),
+  );
+  useKeys(
+    useCallback(
+      (key) => {
+        const by = key === "[" ? -1 : key === "]" ? 1 : 0;
+        const target = PAGES[at + by];
+        if (by !== 0 && target) void go(`/cards/${cardId}/${target.path}`);
+      },
+      [at, cardId, go],
+    ),
+  );
+  if (!card || !service)
+    return (
+      <Page title="Card">
+        {error || serviceError ? <FaultNote error={error ?? serviceError} /> : <Waiting what="the card" />}
+      </Page>
+    );
+  const { Station } = PAGES[at] ?? PAGES[0];
+  return (
+    <Page
+      title={`${card.maker} ${card.model}`}
+      lead={[card.serial || "no serial", card.boardModelName, card.holder === "stock" ? "stock" : card.ownerName]
+        .filter(Boolean)
+        .join(" · ")}
+    >
+      <nav aria-label="Stations" className="no-print mb-5 overflow-x-auto">
+        <ol className="flex min-w-max gap-1">
+          {service.stations.map((one, index) => (
+            <StationTab
+              key={one.id}
+              station={one}
+              to={`/cards/${cardId}/${PAGES[index]?.path ?? ""}`}
+              here={index === at}
+            />
+          ))}
+        </ol>
+      </nav>
+      <Station cardId={cardId} service={service} />
+    </Page>
+  );
+}
+
+const MARKS = { done: "✓", next: "→", open: "·", skipped: "–" } as const;
+const WORDS = { done: "done", next: "next", open: "open", skipped: "skipped" } as const;
+
+function StationTab({ station, to, here }: { station: StationState; to: string; here: boolean }) {
+  return (
+    <li>
+      <Link
+        to={to}
+        aria-current={here ? "step" : undefined}
+        className={`flex min-h-16 w-40 flex-col rounded-lg border px-3 py-2 hover:border-ice ${here ? "border-ice bg-frost" : "border-line bg-sheet"}`}
+      >
+        <span className="flex items-center gap-2 font-semibold">
+          <span aria-hidden className={station.state === "next" ? "text-ice" : "text-soft"}>
+            {MARKS[station.state]}
+          </span>
+          {station.title}
+        </span>
+        <span className="truncate text-sm text-soft" title={station.figure}>
+          <span className="sr-only">{WORDS[station.state]}. </span>
+          {station.state === "skipped" ? "skipped" : station.figure || WORDS[station.state]}
+        </span>
+      </Link>
+    </li>
+  );
+}

@@ -1,0 +1,51 @@
+import { ChevronRight } from "lucide-react";
+import { Link } from "react-router";
+import type { Run } from "#contract";
+import { levelOf, temperatureOf } from "#core/soak/figures.ts";
+import { figure } from "../../ui/format.ts";
+
+/** A service's runs of one side, each with its rise and what hinders it. */
+export function RunList({ runs }: { runs: Run[] }) {
+  return (
+    <ul className="space-y-2">
+      {runs.map((run) => {
+        const lead = temperatureOf(run.analysis, "edge") ?? temperatureOf(run.analysis, "hotspot");
+        const fan = levelOf(run.analysis, "fanRpm")?.mean;
+        const { steady, ambient, throttling } = run.analysis;
+        const warnings = [
+          ambient ? "" : "room air missing",
+          steady.reached ? "" : "not settled",
+          throttling.detected ? "throttled" : "",
+        ].filter(Boolean);
+        return (
+          <li key={run.id}>
+            <Link
+              to={`/runs/${run.id}`}
+              className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-4 rounded-xl border border-line bg-sheet px-4 py-3 hover:border-ice"
+            >
+              <span className="min-w-0">
+                <span className="block truncate font-semibold">{run.name || run.fileName}</span>
+                <span className="block text-sm text-soft">
+                  {run.fanMode === "fixed"
+                    ? `fixed fan${run.fanPct === null ? "" : ` ${run.fanPct} %`}`
+                    : run.fanMode === "automatic"
+                      ? "automatic fan"
+                      : "fan mode unknown"}
+                  {fan ? ` · ${figure(fan, 0)} rpm` : ""}
+                </span>
+                {warnings.length > 0 && (
+                  <span className="block text-sm font-semibold text-amber">{warnings.join(", ")}</span>
+                )}
+              </span>
+              <span className="text-right">
+                <span className="text-2xl font-bold">{figure(lead?.riseK)}</span>
+                <span className="text-sm"> K over room</span>
+              </span>
+              <ChevronRight aria-hidden className="size-5 text-soft" />
+            </Link>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,222 @@
+import { valibotResolver } from "@hookform/resolvers/valibot";
+import { useEffect, useState } from "react";
+import { useForm } from "react-hook-form";
+import { toast } from "sonner";
+import * as v from "valibot";
+import { ExportFile, type Settings, SettingsInput } from "#contract";
+import { api } from "../../app/api.ts";
+import { type Fault, faultOf } from "../../app/fault.ts";
+import { Button } from "../../ui/button.tsx";
+import { numberOrNull, TextField } from "../../ui/field.tsx";
+import { FaultNote, Note } from "../../ui/note.tsx";
+import { Page, Sheet } from "../../ui/page.tsx";
+
+/** Settings, and everything that carries the workshop's data in and out. */
+export function WorkshopPage() {
+  return (
+    <Page title="Workshop" lead="Settings, and your data: out, in and safe.">
+      <div className="grid items-start gap-4 lg:grid-cols-2">
+        <SettingsSheet />
+        <div className="space-y-4">
+          <DataSheet />
+          <ImportSheet />
+          <PassphraseSheet />
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function SettingsSheet() {
+  const { data } = api.useSettingsQuery();
+  const [change, { error, isLoading }] = api.useChangeSettingsMutation();
+  const { register, handleSubmit, reset, formState } = useForm<Settings>({ resolver: valibotResolver(SettingsInput) });
+  useEffect(() => {
+    if (data) reset(data);
+  }, [data, reset]);
+  const { errors } = formState;
+  return (
+    <Sheet title="Settings">
+      <form
+        noValidate
+        className="space-y-4"
+        onSubmit={(event) =>
+          void handleSubmit(async (value) => {
+            const answer = await change(value);
+            if (!("error" in answer)) toast("Saved");
+          })(event)
+        }
+      >
+        <div className="grid gap-4 sm:grid-cols-2">
+          <TextField label="Name of the workshop" {...register("workshop")} error={errors.workshop?.message} />
+          <TextField label="Currency" {...register("currency")} error={errors.currency?.message} />
+          <TextField
+            label="Usual person"
+            {...register("person")}
+            error={errors.person?.message}
+            hint="Offered in work notes"
+          />
+        </div>
+        <h3 className="font-semibold">Scatter of this bench</h3>
+        <p className="text-sm text-soft">
+          One standard deviation at load, in kelvin. Measure them: the same card run twice gives the run scatter;
+          mounted anew and run again, the mounting scatter. Every verdict counts both.
+        </p>
+        <div className="grid gap-4 sm:grid-cols-2">
+          <TextField
+            label="From mounting to mounting (K)"
+            inputMode="decimal"
+            {...register("scatterMountK", { setValueAs: numberOrNull })}
+            error={errors.scatterMountK?.message}
+            hint="Usual: 0.7"
+          />
+          <TextField
+            label="From run to run (K)"
+            inputMode="decimal"
+            {...register("scatterRunK", { setValueAs: numberOrNull })}
+            error={errors.scatterRunK?.message}
+            hint="Usual: 0.5"
+          />
+        </div>
+        <FaultNote error={error} />
+        <div className="text-right">
+          <Button look="main" type="submit" disabled={isLoading || !formState.isDirty}>
+            Save settings
+          </Button>
+        </div>
+      </form>
+    </Sheet>
+  );
+}
+
+const OUT = [
+  {
+    href: "/api/export.json",
+    name: "Everything as JSON",
+    hint: "Logs and photos included; can be imported on another machine",
+  },
+  { href: "/api/export/cards.csv", name: "Cards as CSV", hint: "For a spreadsheet" },
+  { href: "/api/export/runs.csv", name: "Runs as CSV", hint: "Conditions and figures, one line per run" },
+  { href: "/api/export/notes.csv", name: "Work notes as CSV", hint: "For a spreadsheet" },
+  { href: "/api/backup", name: "Backup of the database", hint: "One file; put it back with algidus restore" },
+] as const;
+
+function DataSheet() {
+  return (
+    <Sheet title="Take your data out">
+      <ul className="divide-y divide-line">
+        {OUT.map(({ href, name, hint }) => (
+          <li key={href} className="py-2">
+            <a href={href} download className="inline-block min-h-6 font-semibold text-ice hover:underline">
+              {name}
+            </a>
+            <p className="text-sm text-soft">{hint}</p>
+          </li>
+        ))}
+      </ul>
+    </Sheet>
+  );
+}
+
+function ImportSheet() {
+  const [send, { isLoading }] = api.useImportFileMutation();
+  const [fault, setFault] = useState<Fault | null>(null);
+  const [report, setReport] = useState<string | null>(null);
+  const read = async (file: File | undefined): Promise<void> => {
+    setFault(null);
+    setReport(null);
+    if (!file) return;
+    let parsed: unknown;
+    try {
+      parsed = JSON.parse(await file.text());
+    } catch {
+      setFault({
+        code: "bad-export",
+        what: `${file.name} is not JSON.`,
+        remedy: "Choose the file that “Everything as JSON” wrote. Nothing was changed.",
+        errors: {},
+      });
+      return;
+    }
+    const checked = v.safeParse(ExportFile, parsed);
+    if (!checked.success) {
+      setFault({
+        code: "bad-export",
+        what: `${file.name}: ${checked.issues[0].message}`,
+        remedy: "Nothing was changed.",
+        errors: {},
+      });
+      return;
+    }
+    const answer = await send(checked.output);
+    if ("error" in answer) setFault(faultOf(answer.error));
+    else {
+      const { added, alreadyHere } = answer.data;
+      setReport(
+        `${added.cards ?? 0} cards, ${added.runs ?? 0} runs and ${added.workNotes ?? 0} notes came in; ${alreadyHere.cards ?? 0} cards were here already.`,
+      );
+    }
+  };
+  return (
+    <Sheet title="Import an export">
+      <label className="block cursor-pointer rounded-lg border border-dashed border-edge p-4 text-center hover:border-ice focus-within:outline-3 focus-within:outline-ice">
+        {isLoading ? "Importing…" : "Choose an exported JSON file"}
+        <input
+          type="file"
+          accept="application/json,.json"
+          className="sr-only"
+          onChange={(event) => void read(event.target.files?.[0])}
+        />
+      </label>
+      <p className="mt-2 text-sm text-soft">
+        What is here already stays as it is; all else comes in, or nothing at all.
+      </p>
+      {report && (
+        <div className="mt-2" role="status">
+          <Note title="Imported">{report}</Note>
+        </div>
+      )}
+      <div className="mt-2">
+        <FaultNote fault={fault} />
+      </div>
+    </Sheet>
+  );
+}
+
+function PassphraseSheet() {
+  const { data } = api.usePassphraseQuery();
+  const [set, { error, isLoading }] = api.useSetPassphraseMutation();
+  const [text, setText] = useState("");
+  return (
+    <Sheet title="Passphrase">
+      <p className="mb-3 text-sm text-soft">
+        This application answers on this machine only. To use it from a tablet, set a passphrase, then start it with
+        ALGIDUS_HOST. {data?.set ? "One is set." : "None is set yet."}
+      </p>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void set(text).then((answer) => {
+            if ("error" in answer) return;
+            setText("");
+            toast("Saved");
+          });
+        }}
+      >
+        <TextField
+          label="New passphrase"
+          type="password"
+          autoComplete="new-password"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          hint="Ten characters or more"
+          error={faultOf(error)?.errors.passphrase}
+        />
+        <Button type="submit" disabled={isLoading || text.length < 10}>
+          Set passphrase
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

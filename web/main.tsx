@@ -1,0 +1,17 @@
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { Provider } from "react-redux";
+import { RouterProvider } from "react-router";
+import { makeRouter } from "./app/routes.tsx";
+import { makeStore } from "./app/store.ts";
+import "./styles.css";
+
+const place = document.getElementById("page");
+if (place)
+  createRoot(place).render(
+    <StrictMode>
+      <Provider store={makeStore()}>
+        <RouterProvider router={makeRouter()} />
+      </Provider>
+    </StrictMode>,
+  );

@@ -1,0 +1,45 @@
+import { format, parseISO } from "date-fns";
+
+export const ROLE_NAMES: Record<string, string> = {
+  edge: "Edge",
+  hotspot: "Hotspot",
+  memory: "Memory",
+  vrm: "VRM",
+  ambient: "Room air",
+  coolant: "Coolant",
+  probe: "Probe",
+  fanRpm: "Fan speed",
+  fanPct: "Fan duty",
+  power: "Power",
+  powerLimit: "Power limit",
+  coreClock: "Core clock",
+  memoryClock: "Memory clock",
+  load: "Load",
+  voltage: "Voltage",
+  sound: "Sound",
+  frameRate: "Frame rate",
+  time: "Time",
+};
+
+export const roleName = (role: string | null): string => (role === null ? "Not used" : (ROLE_NAMES[role] ?? role));
+
+/** A figure with a true minus sign, or a dash where there is none. */
+export function figure(value: number | null | undefined, digits = 1): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return "–";
+  return value.toFixed(digits).replace("-", "−");
+}
+
+export function signed(value: number | null | undefined, digits = 1): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return "–";
+  const text = Math.abs(value).toFixed(digits);
+  if (Number(text) === 0) return `±${text}`;
+  return `${value > 0 ? "+" : "−"}${text}`;
+}
+
+export const day = (iso: string): string => format(parseISO(iso), "d MMM yyyy");
+
+export function span(seconds: number): string {
+  const whole = Math.round(seconds);
+  const minutes = Math.floor(whole / 60);
+  return `${minutes}:${String(whole % 60).padStart(2, "0")}`;
+}

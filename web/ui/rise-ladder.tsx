@@ -1,0 +1,188 @@
+import { useId } from "react";
+import { figure, roleName } from "./format.ts";
+
+export interface LadderColumn {
+  role: string;
+  beforeK: number | null;
+  beforeU95K?: number | null;
+  afterK: number | null;
+  afterU95K?: number | null;
+  /** The part's limit as a rise over this room, K. */
+  limitK?: number | null;
+}
+
+const LEFT = 44;
+const FLOOR = 214;
+const TOP = 22;
+
+/**
+ * The recurring picture: room air is the floor, each sensor a column above it; before hollow, after solid, whiskers are 95 %
+ * intervals, a tick marks the limit.
+ */
+export function RiseLadder({
+  columns,
+  compact = false,
+  label,
+}: {
+  columns: LadderColumn[];
+  compact?: boolean;
+  label: string;
+}) {
+  const titleId = useId();
+  const highest = columns.reduce(
+    (most, column) => Math.max(most, column.beforeK ?? 0, column.afterK ?? 0, compact ? 0 : (column.limitK ?? 0)),
+    20,
+  );
+  const top = Math.ceil((highest * 1.12) / 20) * 20;
+  const width = compact ? 26 * columns.length + 8 : LEFT + 86 * columns.length + 12;
+  const y = (riseK: number): number => FLOOR - ((FLOOR - TOP) * Math.max(0, riseK)) / top;
+  if (compact) return <CompactLadder columns={columns} width={width} y={y} label={label} />;
+  const steps = Array.from({ length: top / 20 + 1 }, (_, k) => k * 20);
+  return (
+    <svg viewBox={`0 0 ${width} 246`} className="w-full max-w-2xl" role="img" aria-labelledby={titleId}>
+      <title id={titleId}>{`${label}. ${columns.map(inWords).join(". ")}`}</title>
+      {steps.map((step) => (
+        <g key={step}>
+          <line
+            x1={LEFT}
+            x2={width}
+            y1={y(step)}
+            y2={y(step)}
+            className={step === 0 ? "stroke-ink" : "stroke-line"}
+            strokeWidth={step === 0 ? 2 : 1}
+          />
+          <text x={LEFT - 6} y={y(step) + 4} textAnchor="end" className="fill-soft text-[11px]">
+            {step === 0 ? "room" : step}
+          </text>
+        </g>
+      ))}
+      <text x={LEFT - 6} y={12} textAnchor="end" className="fill-soft text-[11px]">
+        K
+      </text>
+      {columns.map((column, index) => {
+        const centre = LEFT + 50 + index * 86;
+        return (
+          <g key={column.role}>
+            <Bar x={centre - 27} rise={column.beforeK} u95={column.beforeU95K} y={y} solid={false} />
+            <Bar x={centre + 3} rise={column.afterK} u95={column.afterU95K} y={y} solid />
+            {column.limitK !== null && column.limitK !== undefined && column.limitK > 0 && (
+              <g>
+                <line
+                  x1={centre - 34}
+                  x2={centre + 34}
+                  y1={y(column.limitK)}
+                  y2={y(column.limitK)}
+                  className="stroke-amber"
+                  strokeWidth={2}
+                  strokeDasharray="5 3"
+                />
+                <text x={centre + 34} y={y(column.limitK) - 3} textAnchor="end" className="fill-amber text-[10px]">
+                  limit
+                </text>
+              </g>
+            )}
+            <text x={centre} y={FLOOR + 18} textAnchor="middle" className="fill-ink text-[13px] font-semibold">
+              {roleName(column.role)}
+            </text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+const inWords = (column: LadderColumn): string =>
+  `${roleName(column.role)}: ${column.beforeK === null ? "" : `before ${figure(column.beforeK)} K`}${column.afterK === null ? "" : `, after ${figure(column.afterK)} K`}`;
+
+function Bar({
+  x,
+  rise,
+  u95,
+  y,
+  solid,
+}: {
+  x: number;
+  rise: number | null;
+  u95?: number | null | undefined;
+  y: (riseK: number) => number;
+  solid: boolean;
+}) {
+  if (rise === null) return null;
+  const high = y(rise);
+  return (
+    <g>
+      <rect
+        x={x}
+        y={high}
+        width={24}
+        height={Math.max(0, FLOOR - high)}
+        rx={2}
+        className={solid ? "fill-ice stroke-ice" : "fill-sheet stroke-edge"}
+        strokeWidth={2}
+      />
+      {u95 !== null && u95 !== undefined && (
+        <path
+          d={`M${x + 12} ${y(rise + u95)}V${y(rise - u95)}M${x + 7} ${y(rise + u95)}h10M${x + 7} ${y(rise - u95)}h10`}
+          className={solid ? "stroke-ink" : "stroke-ink"}
+          strokeWidth={1.5}
+          fill="none"
+        />
+      )}
+      <text
+        x={x + 12}
+        y={(u95 ? y(rise + u95) : high) - 5}
+        textAnchor="middle"
+        className="fill-ink text-[12px] font-semibold"
+      >
+        {figure(rise)}
+      </text>
+    </g>
+  );
+}
+
+function CompactLadder({
+  columns,
+  width,
+  y,
+  label,
+}: {
+  columns: LadderColumn[];
+  width: number;
+  y: (riseK: number) => number;
+  label: string;
+}) {
+  return (
+    <svg
+      viewBox={`0 ${TOP} ${width} ${FLOOR - TOP + 4}`}
+      className="h-14"
+      role="img"
+      aria-label={label}
+      preserveAspectRatio="xMinYMax meet"
+    >
+      <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} className="stroke-ink" strokeWidth={5} />
+      {columns.map((column, index) => (
+        <g key={column.role}>
+          {column.beforeK !== null && (
+            <rect
+              x={6 + index * 26}
+              y={y(column.beforeK)}
+              width={8}
+              height={FLOOR - y(column.beforeK)}
+              className="fill-sheet stroke-edge"
+              strokeWidth={3}
+            />
+          )}
+          {column.afterK !== null && (
+            <rect
+              x={17 + index * 26}
+              y={y(column.afterK)}
+              width={8}
+              height={FLOOR - y(column.afterK)}
+              className="fill-ice"
+            />
+          )}
+        </g>
+      ))}
+    </svg>
+  );
+}

@@ -5,7 +5,7 @@ import type { Verdict } from "#core";
 export const STATIONS = [
   { id: "takeIn", title: "Take in", skippable: false },
   { id: "baseline", title: "Baseline", skippable: true },
-  { id: "work", title: "Work done", skippable: true },
+  { id: "work", title: "Work", skippable: true },
   { id: "prove", title: "Prove", skippable: true },
   { id: "record", title: "Record", skippable: false },
 ] as const;

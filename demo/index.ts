@@ -62,7 +62,7 @@ async function addDemoCard(
     clock.ms += 60_000;
   }
   if (one.note && !one.runs.some((run) => run.side === "after")) await noteOnce(context, card.serviceId, one, clock);
-  if (one.skip) await skipStation(context, card.serviceId, one.skip.station, one.skip.reason);
+  for (const station of one.skips ?? []) await skipStation(context, card.serviceId, station, one.skipReason ?? "");
   if (one.handedOver) await setClosed(context, card.serviceId, true);
 }
 

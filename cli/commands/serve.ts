@@ -1,6 +1,7 @@
 import { rmSync } from "node:fs";
 import { parseArgs } from "node:util";
 import { Problem } from "#core/problem/index.ts";
+import type { fillDemo } from "#demo";
 import { line } from "../print.ts";
 import type { Command } from "../usage.ts";
 
@@ -53,7 +54,7 @@ export const demoCommand: Command = {
     const options = environment("data/demo.db");
     if (values.fresh)
       for (const end of ["", "-wal", "-shm"]) rmSync(options.database.replace(/^file:/, "") + end, { force: true });
-    const { fillDemo } = await import("#demo");
-    await keepServing(options, fillDemo);
+    const demo = await import("#demo");
+    await keepServing(options, demo.fillDemo);
   },
 };

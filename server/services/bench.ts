@@ -30,12 +30,14 @@ export interface ServiceView {
 
 const signed = (value: number): string => `${value > 0 ? "+" : value < 0 ? "−" : ""}${Math.abs(value).toFixed(1)}`;
 
+/** How much is known of a pair: the half-width of its leading sensor. */
+function width(pair: PairedComparison): number {
+  const equal = pair.comparison.atEqualConditions?.roles;
+  return (equal?.edge ?? equal?.hotspot ?? Object.values(equal ?? {})[0])?.u95K ?? Number.POSITIVE_INFINITY;
+}
+
 /** The pair a service is judged by: the comparable one that knows most. */
 export function leadingPair(pairs: readonly PairedComparison[]): PairedComparison | undefined {
-  const width = (pair: PairedComparison): number => {
-    const equal = pair.comparison.atEqualConditions?.roles;
-    return (equal?.edge ?? equal?.hotspot ?? Object.values(equal ?? {})[0])?.u95K ?? Number.POSITIVE_INFINITY;
-  };
   return [...pairs].sort((a, b) => width(a) - width(b))[0];
 }
 
@@ -59,9 +61,13 @@ function proveFigure(pairs: readonly PairedComparison[]): string {
   const lead = leadingPair(pairs)?.comparison;
   if (!lead) return "";
   const equal = lead.atEqualConditions?.roles.edge ?? lead.atEqualConditions?.roles.hotspot;
-  return equal
-    ? `${signed(equal.changeK)} ± ${equal.u95K.toFixed(1)} K: ${VERDICT_WORDS[lead.verdict]}`
-    : VERDICT_WORDS[lead.verdict];
+  if (!equal) return VERDICT_WORDS[lead.verdict];
+  const memory = lead.atEqualConditions?.roles.memory;
+  const beside =
+    lead.verdict === "no-real-change" && memory && memory.verdict !== "no-real-change"
+      ? `; memory ${signed(memory.changeK)} K`
+      : "";
+  return `${signed(equal.changeK)} ± ${equal.u95K.toFixed(1)} K: ${VERDICT_WORDS[lead.verdict]}${beside}`;
 }
 
 function stationsOf(

@@ -98,9 +98,15 @@ export function RunChart({ session, view, phases, window: steady, onWindow }: Ru
                 stack: "all",
                 stackWeight: panel.weight,
                 title: { display: true, text: panel.title, color: css("--soft") },
-                ticks: { color: css("--soft"), maxTicksLimit: panel.weight + 1 },
+                beginAtZero: panel.id !== "temperature",
+                ticks: {
+                  color: css("--soft"),
+                  maxTicksLimit: panel.weight + 1,
+                  callback: (value: number | string, index: number, all: unknown[]) =>
+                    index === all.length - 1 ? "" : String(value),
+                },
                 grid: { color: css("--line") },
-                grace: "8%",
+                grace: "6%",
                 afterFit: (axis: { width: number }) => {
                   axis.width = 62;
                 },
@@ -180,11 +186,6 @@ export function RunChart({ session, view, phases, window: steady, onWindow }: Ru
       <Legend
         series={series}
         hidden={hidden}
-        values={
-          cursor === null
-            ? null
-            : series.map((_, index) => valueAt(chart.current?.data.datasets[index]?.data ?? [], cursor))
-        }
         onToggle={(index) => {
           const next = new Set(hidden);
           if (!next.delete(index)) next.add(index);
@@ -193,7 +194,17 @@ export function RunChart({ session, view, phases, window: steady, onWindow }: Ru
           chart.current?.update("none");
         }}
       />
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: keys move and zoom the picture */}
+      {cursor === null ? (
+        <p className="min-h-12 px-2 text-sm text-soft">
+          Point at the chart to read values. Drag the edges of the steady window to set it by hand.
+        </p>
+      ) : (
+        <Readout
+          series={series}
+          timeS={cursor}
+          values={series.map((_, index) => valueAt(chart.current?.data.datasets[index]?.data ?? [], cursor))}
+        />
+      )}
       <section
         className="relative h-[26rem] touch-pan-y rounded-lg"
         tabIndex={0}
@@ -269,16 +280,14 @@ function valueAt(points: Array<{ x: number; y: number }>, timeS: number): number
 function Legend({
   series,
   hidden,
-  values,
   onToggle,
 }: {
   series: Series[];
   hidden: ReadonlySet<number>;
-  values: Array<number | null> | null;
   onToggle: (index: number) => void;
 }) {
   return (
-    <ul className="mb-2 flex flex-wrap gap-x-1 gap-y-1" aria-label="Lines">
+    <ul className="flex flex-wrap gap-x-1" aria-label="Lines">
       {series.map((one, index) => (
         <li key={one.column}>
           <button
@@ -299,14 +308,26 @@ function Legend({
               />
             </svg>
             {one.label}
-            <span className="min-w-14 text-left font-semibold">
-              {values
-                ? `${figure(values[index] ?? null, one.panel === "temperature" || one.panel === "power" ? 1 : 0)} ${one.unit}`
-                : one.unit}
-            </span>
           </button>
         </li>
       ))}
     </ul>
+  );
+}
+
+/** Values under the cursor, in a line of its own so that nothing jumps. */
+function Readout({ series, values, timeS }: { series: Series[]; values: Array<number | null>; timeS: number }) {
+  return (
+    <p className="figure min-h-12 px-2 text-sm" aria-hidden>
+      <span className="font-semibold">{span(timeS)}</span>
+      {series.map((one, index) => (
+        <span key={one.column} className="ml-3 inline-block">
+          {one.label.replace(/\s*[[(].*$/, "")}{" "}
+          <span className="font-semibold">
+            {figure(values[index] ?? null, one.panel === "temperature" || one.panel === "power" ? 1 : 0)} {one.unit}
+          </span>
+        </span>
+      ))}
+    </p>
   );
 }

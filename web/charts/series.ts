@@ -35,7 +35,8 @@ export function seriesOf(columns: readonly ColumnView[]): Series[] {
     if (!look || (column.role === "fanPct" && hasSpeed)) return [];
     const several = columns.filter((other) => other.role === column.role).length > 1;
     const label = column.role === "probe" || several ? column.header : (ROLE_NAMES[column.role ?? ""] ?? column.header);
-    return [{ ...look, column: index, label }];
+    const earlier = columns.slice(0, index).filter((other) => other.role === column.role).length;
+    return [{ ...look, dash: earlier > 0 ? [2 + 3 * earlier, 3] : look.dash, column: index, label }];
   });
 }
 

@@ -29,14 +29,14 @@ export function RiseLadder({
   label: string;
 }) {
   const titleId = useId();
+  if (compact) return <CompactLadder columns={columns} label={label} />;
   const highest = columns.reduce(
-    (most, column) => Math.max(most, column.beforeK ?? 0, column.afterK ?? 0, compact ? 0 : (column.limitK ?? 0)),
+    (most, column) => Math.max(most, column.beforeK ?? 0, column.afterK ?? 0, column.limitK ?? 0),
     20,
   );
   const top = Math.ceil((highest * 1.12) / 20) * 20;
-  const width = compact ? 26 * columns.length + 8 : LEFT + 86 * columns.length + 12;
+  const width = LEFT + 86 * columns.length + 34;
   const y = (riseK: number): number => FLOOR - ((FLOOR - TOP) * Math.max(0, riseK)) / top;
-  if (compact) return <CompactLadder columns={columns} width={width} y={y} label={label} />;
   const steps = Array.from({ length: top / 20 + 1 }, (_, k) => k * 20);
   return (
     <svg viewBox={`0 0 ${width} 246`} className="w-full max-w-2xl" role="img" aria-labelledby={titleId}>
@@ -63,8 +63,6 @@ export function RiseLadder({
         const centre = LEFT + 50 + index * 86;
         return (
           <g key={column.role}>
-            <Bar x={centre - 27} rise={column.beforeK} u95={column.beforeU95K} y={y} solid={false} />
-            <Bar x={centre + 3} rise={column.afterK} u95={column.afterU95K} y={y} solid />
             {column.limitK !== null && column.limitK !== undefined && column.limitK > 0 && (
               <g>
                 <line
@@ -76,11 +74,13 @@ export function RiseLadder({
                   strokeWidth={2}
                   strokeDasharray="5 3"
                 />
-                <text x={centre + 34} y={y(column.limitK) - 3} textAnchor="end" className="fill-amber text-[10px]">
+                <text x={centre + 37} y={y(column.limitK) + 4} className="fill-amber text-[10px]">
                   limit
                 </text>
               </g>
             )}
+            <Bar x={centre - 27} rise={column.beforeK} u95={column.beforeU95K} y={y} solid={false} />
+            <Bar x={centre + 3} rise={column.afterK} u95={column.afterU95K} y={y} solid />
             <text x={centre} y={FLOOR + 18} textAnchor="middle" className="fill-ink text-[13px] font-semibold">
               {roleName(column.role)}
             </text>
@@ -123,7 +123,7 @@ function Bar({
       {u95 !== null && u95 !== undefined && (
         <path
           d={`M${x + 12} ${y(rise + u95)}V${y(rise - u95)}M${x + 7} ${y(rise + u95)}h10M${x + 7} ${y(rise - u95)}h10`}
-          className={solid ? "stroke-ink" : "stroke-ink"}
+          className="stroke-ink"
           strokeWidth={1.5}
           fill="none"
         />
@@ -132,7 +132,8 @@ function Bar({
         x={x + 12}
         y={(u95 ? y(rise + u95) : high) - 5}
         textAnchor="middle"
-        className="fill-ink text-[12px] font-semibold"
+        className="fill-ink stroke-sheet text-[12px] font-semibold [paint-order:stroke]"
+        strokeWidth={3.5}
       >
         {figure(rise)}
       </text>
@@ -140,44 +141,30 @@ function Bar({
   );
 }
 
-function CompactLadder({
-  columns,
-  width,
-  y,
-  label,
-}: {
-  columns: LadderColumn[];
-  width: number;
-  y: (riseK: number) => number;
-  label: string;
-}) {
+function CompactLadder({ columns, label }: { columns: LadderColumn[]; label: string }) {
+  const top = columns.reduce((most, column) => Math.max(most, column.beforeK ?? 0, column.afterK ?? 0), 60) * 1.05;
+  const high = (riseK: number): number => (44 * Math.max(0, riseK)) / top;
   return (
-    <svg
-      viewBox={`0 ${TOP} ${width} ${FLOOR - TOP + 4}`}
-      className="h-14"
-      role="img"
-      aria-label={label}
-      preserveAspectRatio="xMinYMax meet"
-    >
-      <line x1={0} x2={width} y1={FLOOR} y2={FLOOR} className="stroke-ink" strokeWidth={5} />
+    <svg viewBox="0 0 128 50" className="h-14 w-36" role="img" aria-label={label}>
+      <line x1={0} x2={128} y1={47} y2={47} className="stroke-ink" strokeWidth={2} />
       {columns.map((column, index) => (
         <g key={column.role}>
           {column.beforeK !== null && (
             <rect
-              x={6 + index * 26}
-              y={y(column.beforeK)}
-              width={8}
-              height={FLOOR - y(column.beforeK)}
+              x={5 + index * 31}
+              y={46 - high(column.beforeK)}
+              width={10}
+              height={high(column.beforeK)}
               className="fill-sheet stroke-edge"
-              strokeWidth={3}
+              strokeWidth={1.5}
             />
           )}
           {column.afterK !== null && (
             <rect
-              x={17 + index * 26}
-              y={y(column.afterK)}
-              width={8}
-              height={FLOOR - y(column.afterK)}
+              x={17 + index * 31}
+              y={46 - high(column.afterK)}
+              width={10}
+              height={high(column.afterK)}
               className="fill-ice"
             />
           )}

@@ -77,7 +77,7 @@ function BenchRow({ entry }: { entry: BenchEntry }) {
           <span
             className={`block text-lg font-bold break-words ${entry.verdict === "worse" ? "text-danger" : entry.verdict === "not-comparable" ? "text-amber" : ""}`}
           >
-            {entry.figure || "–"}
+            {entry.figure || <span className="text-base font-medium text-soft">no run yet</span>}
           </span>
           {!entry.closed && <span className="block text-sm font-medium text-ice">{entry.next}</span>}
         </span>

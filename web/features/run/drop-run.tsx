@@ -133,7 +133,6 @@ function NewRun({
     } else setProblem(answer.problem);
   };
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a file is read once per session
   useEffect(() => {
     if (!session) return;
     void (async () => {
@@ -150,6 +149,8 @@ function NewRun({
       setMapping(choice.current);
       await settle(choice.current, null);
     })();
+    // A file is read once per session, whatever else changes.
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [session, file]);
 
   const setRole = (header: string, role: Role | null): void => {

@@ -31,30 +31,30 @@ export function Figures({
       )}
       {!analysis.steady.reached && <Unsettled analysis={analysis} />}
       <div className="overflow-x-auto">
-        <table className="w-full text-left">
+        <table className="w-full text-left text-[0.92rem]">
           <caption className="sr-only">Mean, maximum and rise per sensor</caption>
           <thead className="text-sm text-soft">
             <tr>
-              <th className="py-1 pr-3 font-medium">Sensor</th>
-              <th className="py-1 pr-3 text-right font-medium">Mean °C</th>
-              <th className="py-1 pr-3 text-right font-medium">Max °C</th>
-              <th className="py-1 pr-3 text-right font-medium">Rise K</th>
+              <th className="py-1 pr-2 font-medium">Sensor</th>
+              <th className="py-1 pr-2 text-right font-medium">Mean °C</th>
+              <th className="py-1 pr-2 text-right font-medium">Max °C</th>
+              <th className="py-1 pr-2 text-right font-medium">Rise K</th>
               <th className="py-1 text-right font-medium">θ K/W</th>
             </tr>
           </thead>
           <tbody>
             {shown.map(({ role, found }) => (
               <tr key={role} className="border-t border-line">
-                <th className="py-1.5 pr-3 font-semibold" scope="row">
+                <th className="py-1.5 pr-2 font-semibold" scope="row">
                   {roleName(role)}
                 </th>
-                <td className="py-1.5 pr-3 text-right whitespace-nowrap">
-                  {figure(found.meanC)} <span className="text-sm text-soft">± {figure(found.u95K)}</span>
+                <td className="py-1.5 pr-2 text-right whitespace-nowrap">
+                  {figure(found.meanC)} <span className="text-xs text-soft">± {figure(found.u95K)}</span>
                 </td>
-                <td className="py-1.5 pr-3 text-right">{figure(found.maxC)}</td>
-                <td className="py-1.5 pr-3 text-right font-semibold whitespace-nowrap">
+                <td className="py-1.5 pr-2 text-right">{figure(found.maxC)}</td>
+                <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
                   {figure(found.riseK)}{" "}
-                  <span className="text-sm font-normal text-soft">± {figure(found.riseU95K)}</span>
+                  <span className="text-xs font-normal text-soft">± {figure(found.riseU95K)}</span>
                 </td>
                 <td className="py-1.5 text-right">{figure(found.thetaKPerW, 3)}</td>
               </tr>

@@ -124,7 +124,7 @@ function RunSheet({ run }: { run: Run }) {
         </Button>
       }
     >
-      <div className="grid gap-4 xl:grid-cols-[minmax(0,1.7fr)_minmax(22rem,1fr)]">
+      <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_27rem]">
         <Sheet title="Over time">
           {problem && (
             <Note kind="fault" title={problem.what}>

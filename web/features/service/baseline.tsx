@@ -29,7 +29,7 @@ export function BaselineStation({ cardId, service }: StationProps) {
           <RunList runs={runs} />
           <div className="flex justify-end">
             <LinkButton to={`/cards/${cardId}/work`} look="main">
-              Next: work done
+              Next: work
             </LinkButton>
           </div>
         </>

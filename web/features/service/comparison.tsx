@@ -68,6 +68,7 @@ export function ComparisonSheet({
       <p className={`mb-4 rounded-lg border-l-8 px-4 py-3 text-2xl font-bold break-words ${tone}`}>
         {sentenceCase(verdictSentence(comparison))}
       </p>
+      <Beside comparison={comparison} />
       {comparison.comparable && (
         <>
           <div className="grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
@@ -120,6 +121,32 @@ export function ComparisonSheet({
       {!comparison.comparable && <p>Open a run to add what is missing; it is compared at once.</p>}
       {equal && <Budget comparison={comparison} />}
     </section>
+  );
+}
+
+/** What the verdict on edge and hotspot does not say: memory and VRM, and a fan that was itself changed. */
+function Beside({ comparison }: { comparison: Comparison }) {
+  const equal = comparison.atEqualConditions?.roles ?? {};
+  const parts = (["memory", "vrm"] as const).flatMap((role) => {
+    const one = equal[role];
+    return one && one.verdict !== "no-real-change"
+      ? [`${roleName(role)} ${figure(Math.abs(one.changeK))} ± ${figure(one.u95K)} K ${one.verdict}`]
+      : [];
+  });
+  const measured = comparison.roles.edge ?? comparison.roles.hotspot;
+  const lead = equal.edge ?? equal.hotspot;
+  const byFan =
+    measured &&
+    lead &&
+    measured.verdict !== lead.verdict &&
+    Math.abs(lead.correctionK.fan) > Math.abs(lead.correctionK.power);
+  if (parts.length === 0 && !byFan) return null;
+  return (
+    <p className="-mt-2 mb-4 font-semibold">
+      {parts.length > 0 && `${parts.join(", ")} at equal conditions. `}
+      {byFan &&
+        `As measured it ran ${figure(Math.abs(measured.changeK))} K ${measured.changeK < 0 ? "cooler, because its fans turned faster" : "hotter, because its fans turned slower"}.`}
+    </p>
   );
 }
 

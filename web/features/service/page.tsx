@@ -1,6 +1,6 @@
 import { useCallback } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { STATIONS, type StationState } from "#contract";
+import type { StationId, StationState } from "#contract";
 import { api, type ServiceView } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
 import { FaultNote } from "../../ui/note.tsx";
@@ -24,7 +24,7 @@ const PAGES = [
   { id: "prove", path: "prove", Station: ProveStation },
   { id: "record", path: "record", Station: RecordStation },
 ] as const satisfies ReadonlyArray<{
-  id: (typeof STATIONS)[number]["id"];
+  id: StationId;
   path: string;
   Station: (props: StationProps) => React.ReactNode;
 }>;
@@ -89,7 +89,7 @@ function StationTab({ station, to, here }: { station: StationState; to: string; 
       <Link
         to={to}
         aria-current={here ? "step" : undefined}
-        className={`flex min-h-16 w-40 flex-col rounded-lg border px-3 py-2 hover:border-ice ${here ? "border-ice bg-frost" : "border-line bg-sheet"}`}
+        className={`flex min-h-16 w-46 flex-col rounded-lg border px-3 py-2 hover:border-ice ${here ? "border-ice bg-frost" : "border-line bg-sheet"}`}
       >
         <span className="flex items-center gap-2 font-semibold">
           <span aria-hidden className={station.state === "next" ? "text-ice" : "text-soft"}>

@@ -12,6 +12,7 @@ export function RunList({ runs }: { runs: Run[] }) {
         const lead = temperatureOf(run.analysis, "edge") ?? temperatureOf(run.analysis, "hotspot");
         const fan = levelOf(run.analysis, "fanRpm")?.mean;
         const { steady, ambient, throttling } = run.analysis;
+        const predicted = lead?.riseK === null && lead.finalC !== null && ambient ? lead.finalC - ambient.valueC : null;
         const warnings = [
           ambient ? "" : "room air missing",
           steady.reached ? "" : "not settled",
@@ -38,8 +39,8 @@ export function RunList({ runs }: { runs: Run[] }) {
                 )}
               </span>
               <span className="text-right">
-                <span className="text-2xl font-bold">{figure(lead?.riseK)}</span>
-                <span className="text-sm"> K over room</span>
+                <span className="text-2xl font-bold">{figure(lead?.riseK ?? predicted)}</span>
+                <span className="text-sm"> K {predicted === null ? "over room" : "expected"}</span>
               </span>
               <ChevronRight aria-hidden className="size-5 text-soft" />
             </Link>

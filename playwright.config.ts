@@ -1,0 +1,13 @@
+import { defineConfig } from "@playwright/test";
+
+export default defineConfig({
+  testDir: "e2e",
+  outputDir: "test-results/browser",
+  timeout: 60_000,
+  workers: 2,
+  fullyParallel: false,
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" },
+  },
+});

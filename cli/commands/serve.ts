@@ -23,10 +23,7 @@ const environment = (usual: string) => {
   };
 };
 
-async function keepServing(
-  options: ReturnType<typeof environment>,
-  prepare?: typeof import("#demo")["fillDemo"],
-): Promise<void> {
+async function keepServing(options: ReturnType<typeof environment>, prepare?: typeof fillDemo): Promise<void> {
   const { startServer } = await import("#server/start.ts");
   const running = await startServer({ ...options, prepare });
   line(`Algidus is ready at ${running.address}`);

@@ -147,6 +147,8 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
   let offset = 0;
   let last = Number.NaN;
   let first = Number.NaN;
+  let start = Number.NaN;
+  const relative = from.form === "s" || from.form === "ms";
   let outOfOrder = 0;
   let wentBack = 0;
   let without = 0;
@@ -160,6 +162,7 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
     }
     if (Number.isNaN(first)) {
       first = raw;
+      start = raw;
       last = raw;
     }
     let now = raw + offset;
@@ -167,8 +170,12 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
       if (from.form === "time of day" && last - now > 43_200) {
         offset += 86_400 * Math.max(1, Math.floor((last - now) / 86_400));
         now = raw + offset;
-      } else if (restarts.has(row) || stays(values, row, rows, reversed, (last - offset) / from.scale)) {
-        if (from.form !== "s" && from.form !== "ms") wentBack++;
+      } else if (
+        restarts.has(row) ||
+        (relative && raw <= start + 1.5 * usual && goesOn(values, row, reversed, raw / from.scale, (3 * usual) / from.scale)) ||
+        stays(values, row, rows, reversed, (last - offset) / from.scale)
+      ) {
+        if (!relative) wentBack++;
         offset = last + usual - raw;
         now = raw + offset;
       } else {
@@ -190,6 +197,12 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
     });
   if (without > 0) notices.push({ code: "no-time-in-row", text: `${without} rows had no time and were left out.` });
   return { timeS: time, column: from.index, sure: from.sure, form: from.form, drop, reversed, notices };
+}
+
+/** Does the next row follow closely on this one, as after a restart, instead of leaping back? */
+function goesOn(values: Float64Array, row: number, reversed: boolean, raw: number, most: number): boolean {
+  const next = values[reversed ? row - 1 : row + 1];
+  return next === undefined || Number.isNaN(next) || (next > raw && next <= raw + most);
 }
 
 /** After a fall, do the following rows stay below the old time? Then the clock was set anew; else the row is misplaced. */

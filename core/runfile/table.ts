@@ -60,6 +60,7 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
       what: "The file has a header but no rows of figures.",
       remedy: "Let the logger run during the load, then export again.",
     });
+  if (raw.rows === 1) throw tooFewRows();
   const guesses = raw.columns.map((column) => guessFromHeader(column.header, column.rowUnit ?? column.valueUnit));
   const roles: Array<Role | null> = guesses.map((guess) => guess.role);
   const sure = guesses.map((guess) => guess.sure);
@@ -90,12 +91,7 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
     return clock.reversed ? kept.reverse() : kept;
   };
   const timeS = arrange(clock.timeS);
-  if (timeS.length < 2)
-    throw new Problem({
-      code: "too-few-rows",
-      what: "The file has fewer than two usable rows.",
-      remedy: "Let the logger run during the whole load, then export again.",
-    });
+  if (timeS.length < 2) throw tooFewRows();
   const columns = raw.columns.map((column, index): RunColumn => {
     const unit = guesses[index]?.unit;
     const role = roles[index] ?? null;
@@ -118,6 +114,13 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
   question(columns, notices);
   return { rows: timeS.length, timeS, timeForm: clock.form, intervalS: medianStep(timeS), columns, notices };
 }
+
+const tooFewRows = (): Problem =>
+  new Problem({
+    code: "too-few-rows",
+    what: "The file has fewer than two usable rows.",
+    remedy: "Let the logger run during the whole load, then export again.",
+  });
 
 function applyMap(
   columns: RawColumn[],

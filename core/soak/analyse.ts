@@ -517,8 +517,10 @@ function phasesOf(
     else rest(run, at, load.fromS, add);
     if (load === longest && part && window) {
       add("warmup", load.fromS, window.fromS);
-      add("steady", window.fromS, window.toS);
-      add("warmup", window.toS, Math.min(load.toS, end));
+      const tailS = load.toS - window.toS;
+      const steadyToS = tailS < 10 ? Math.min(load.toS, end) : window.toS;
+      add("steady", window.fromS, steadyToS);
+      add("warmup", steadyToS, Math.min(load.toS, end));
     } else add("warmup", load.fromS, Math.min(load.toS, end));
     at = Math.min(load.toS, end);
   });

@@ -20,7 +20,7 @@ export interface MeanWithSpread {
 
 /**
  * Variance of the mean of a correlated series relative to independent samples: 1 + 2 Σ ρ_k, summed while pairs stay positive
- * (initial positive sequence, C. J. Geyer, Statistical Science 7, 1992), never below the AR(1) value (1 + ρ)/(1 − ρ) with
+ * and fall (initial monotone sequence, C. J. Geyer, Statistical Science 7, 1992), never below the AR(1) value (1 + ρ)/(1 − ρ) with
  * ρ corrected for its bias in short series (M. G. Kendall, Biometrika 41, 1954).
  */
 export function correlationFactor(series: Float64Array): number {
@@ -37,10 +37,12 @@ export function correlationFactor(series: Float64Array): number {
     return sum / variance;
   };
   let factor = 1;
+  let before = Number.POSITIVE_INFINITY;
   const first = rho(1);
   for (let lag = 1; lag + 1 < n / 2; lag += 2) {
-    const pair = (lag === 1 ? first : rho(lag)) + rho(lag + 1);
+    const pair = Math.min(before, (lag === 1 ? first : rho(lag)) + rho(lag + 1));
     if (pair <= 0) break;
+    before = pair;
     factor += 2 * pair;
   }
   const corrected = Math.min(0.995, first + (1 + 3 * Math.max(0, first)) / n);

@@ -195,7 +195,7 @@ function NewRun({
       )}
       {problem && (
         <div className="space-y-3">
-          <Note kind="fault" title={`${problem.what}`} live>
+          <Note kind="fault" title={problem.what} live>
             {problem.code === "no-time"
               ? "Type the seconds between two rows, or choose the time column."
               : problem.remedy}{" "}

@@ -172,7 +172,9 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
         now = raw + offset;
       } else if (
         restarts.has(row) ||
-        (relative && raw <= start + 1.5 * usual && goesOn(values, row, reversed, raw / from.scale, (3 * usual) / from.scale)) ||
+        (relative &&
+          raw <= start + 1.5 * usual &&
+          goesOn(values, row, reversed, raw / from.scale, (3 * usual) / from.scale)) ||
         stays(values, row, rows, reversed, (last - offset) / from.scale)
       ) {
         if (!relative) wentBack++;

@@ -182,7 +182,7 @@ export function findDialect(text: string, whole: boolean): Dialect {
   const trials = [";", "\t", ",", ""].map((delimiter) => tryDelimiter(body, delimiter));
   const best = trials.reduce((top, trial) => (trial.score > top.score * 1.0001 ? trial : top));
   if (best.score === 0) {
-    const looksLikeHeader = body.length > 0 && body.length <= 2 && /[,;\t]/.test(body[0] ?? "");
+    const looksLikeHeader = body.length === 1 && /[,;\t]/.test(body[0] ?? "");
     throw looksLikeHeader
       ? new Problem({
           code: "header-only",

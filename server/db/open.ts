@@ -63,10 +63,20 @@ export async function openStore(name: string, clock: () => Date = () => new Date
     newId: () => randomUUID(),
     write(change) {
       const turn = last.then(async () => {
+        let cause: unknown;
         try {
-          return await db.transaction(change);
+          return await db.transaction(async (tx) => {
+            try {
+              return await change(tx);
+            } catch (error) {
+              cause = error;
+              throw error;
+            }
+          });
         } catch (error) {
-          throw problemOfDatabase(error, file ?? url) ?? error;
+          // A full disk rolls back by itself; the fault that follows from that would hide it.
+          const first = cause ?? error;
+          throw problemOfDatabase(first, file ?? url) ?? first;
         }
       });
       last = turn.catch(() => undefined);

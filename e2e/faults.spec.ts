@@ -1,0 +1,127 @@
+import { expect, test } from "@playwright/test";
+import { App, Bench, logFile, textFile } from "./support/app.ts";
+
+let app: App;
+test.beforeAll(async () => {
+  app = await new App().start();
+});
+test.afterAll(() => app.close());
+
+const file = "input[type=file]";
+
+test("each log that is none gets its message, and what was typed stays", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Brevane", "Tarn 8");
+  await bench.station("Baseline");
+  const cases: Array<[string, string | Buffer, RegExp]> = [
+    ["empty.csv", "", /file is empty/],
+    ["header.csv", "Time [s],GPU temp [°C]\n", /no rows of figures/],
+    ["row.csv", "Time [s],GPU temp [°C]\n0,40\n", /fewer than two usable rows/],
+    ["words.csv", "A letter,\nnot a log,\nat all.\n", /No table of figures/],
+    ["picture.png", Buffer.from(Array.from({ length: 4000 }, (_, k) => (k * 31) % 256)), /binary file/],
+    ["cold.csv", "Time [s],Fan [rpm]\n0,900\n1,900\n", /No column of this file is a temperature/],
+  ];
+  for (const [name, text, message] of cases) {
+    await page.locator(file).first().setInputFiles(textFile(name, text));
+    await expect(page.getByRole("alert").filter({ hasText: message })).toBeVisible();
+    await page.getByRole("button", { name: "Put this file aside" }).click();
+  }
+  await page
+    .locator(file)
+    .first()
+    .setInputFiles(textFile("timeless.csv", `GPU temp [°C]\n${"40\n41\n".repeat(300)}`));
+  await page.getByLabel("Seconds between rows").fill("1");
+  await page.getByRole("button", { name: "Read again" }).click();
+  await expect(page.getByText("600 rows over 9:59 minutes")).toBeVisible();
+  await page.getByLabel("Room air (°C)").fill("70");
+  await page.getByRole("button", { name: "Keep this run" }).click();
+  await expect(page.getByText("Is it in Fahrenheit?")).toBeVisible();
+  await expect(page.getByLabel("Room air (°C)")).toHaveValue("70");
+});
+
+test("a log whose room has 70 'degrees' is questioned, and roles can be changed and are remembered", async ({
+  page,
+}) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Brevane", "Tarn 9");
+  await bench.station("Baseline");
+  const text = `Time [s],GPU temp [°C],Room [°C],T9\n${Array.from({ length: 900 }, (_, t) => `${t},${(150 - 60 * Math.exp(-t / 90)).toFixed(1)},70.2,44`).join("\n")}\n`;
+  await bench.dropRun(textFile("fahrenheit.csv", text), "Fixed");
+  await expect(page.getByText(/Is it in Fahrenheit\?/)).toBeVisible();
+  await page.getByLabel("“T9” was taken for").selectOption("vrm");
+  await expect(page.getByRole("row", { name: /^VRM/ }).first()).toBeVisible();
+  await page.getByRole("link", { name: "Brevane Tarn 9" }).click();
+  await page
+    .locator(file)
+    .first()
+    .setInputFiles(textFile("again.csv", text.replace("0,90", "0,91")));
+  await expect(page.getByLabel("“T9” was taken for")).toHaveValue("vrm");
+});
+
+test("two windows on one card: the second is told, and can keep or take over", async ({ page, context }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Quillmar", "Reed 5");
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByLabel("What the owner complains of").fill("loud");
+  await other.getByRole("button", { name: "Save changes" }).click();
+  await expect(other.getByText("Saved")).toBeVisible();
+  await page.getByLabel("What the owner complains of").fill("slow");
+  await page.getByRole("button", { name: "Save changes" }).click();
+  await expect(page.getByRole("dialog")).toContainText("changed in another window");
+  await page.getByRole("button", { name: "Take over with mine" }).click();
+  await expect(page.getByText("Saved")).toBeVisible();
+  await other.reload();
+  await expect(other.getByLabel("What the owner complains of")).toHaveValue("slow");
+});
+
+test("a run without room air is kept, can't be compared, and can once the air is added", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Ostrel", "Skar 40");
+  await bench.station("Baseline");
+  await bench
+    .dropRun(logFile("b.csv", { sensors: { room: null }, faults: { dryPaste: 0.6 } }), "Fixed")
+    .catch(() => undefined);
+  await page.getByRole("link", { name: "Ostrel Skar 40" }).click();
+  await bench.station("Prove");
+  await bench.dropRun(logFile("a.csv", { seed: 4 }), "Fixed");
+  await page.getByRole("link", { name: "Ostrel Skar 40" }).click();
+  await bench.expectVerdict(/Can’t be compared: Room air is missing from the first run/);
+  await bench.station("Baseline");
+  await page.getByRole("link", { name: /room air missing/ }).click();
+  await page.getByLabel("Room air (°C)").fill("22");
+  await page.getByRole("button", { name: "Save and compute anew" }).click();
+  await expect(page.getByText("22.0 ± 1.0 °C")).toBeVisible();
+  await page.getByRole("link", { name: "Ostrel Skar 40" }).click();
+  await bench.station("Prove");
+  await bench.expectVerdict(/K cooler at the same fan speed and power/);
+});
+
+test("a photo that is no picture is refused, a real one shown; removing can be undone", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Ostrel", "Skar 60");
+  await page.locator(file).first().setInputFiles(textFile("x.jpg", "no picture"));
+  await expect(page.getByRole("alert")).toContainText("x.jpg: This file is not a picture");
+  const png = await page.screenshot({ clip: { x: 0, y: 0, width: 80, height: 60 } });
+  await page.locator(file).first().setInputFiles({ name: "front.png", mimeType: "image/png", buffer: png });
+  await expect(page.getByRole("img", { name: "Photo 1" })).toBeVisible();
+  await page.getByRole("button", { name: "Remove photo 1" }).click();
+  await expect(page.getByRole("img", { name: "Photo 1" })).toBeHidden();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("img", { name: "Photo 1" })).toBeVisible();
+});
+
+test("the server stops while something is typed: the page says so, keeps it, and goes on", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Quillmar", "Sedge 9");
+  await page.getByLabel("What the owner complains of").fill("black screens");
+  await app.stop("SIGKILL");
+  await page.getByRole("button", { name: "Save changes" }).click();
+  await expect(page.getByText("The server does not answer. What you type is kept")).toBeVisible();
+  await page.reload().catch(() => undefined);
+  await app.start();
+  await page.goto(page.url().startsWith("http") ? page.url() : app.url("/"));
+  await expect(page.getByLabel("What the owner complains of")).toHaveValue("black screens");
+  await page.getByRole("button", { name: "Save changes" }).click();
+  await expect(page.getByText("Saved")).toBeVisible();
+});

@@ -1,0 +1,130 @@
+/** A served application per test file, and the verbs a user would use on it. */
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page } from "@playwright/test";
+import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
+
+export class App {
+  #child: ChildProcess | undefined;
+  readonly #folder = mkdtempSync(join(tmpdir(), "algidus-e2e-"));
+  address = "";
+
+  /** Starts the server; again on the same port after `stop`. */
+  async start(command: "serve" | "demo" = "serve"): Promise<this> {
+    const port = this.address ? new URL(this.address).port : "0";
+    const child = spawn(process.execPath, ["bin/algidus", command], {
+      env: { ...process.env, ALGIDUS_DB: join(this.#folder, "e2e.db"), ALGIDUS_PORT: port },
+      stdio: ["ignore", "pipe", "inherit"],
+    });
+    this.#child = child;
+    this.address = await new Promise<string>((resolve, reject) => {
+      child.stdout.on("data", (data: Buffer) => {
+        const found = /http:\S+/.exec(data.toString())?.[0];
+        if (found) resolve(found);
+      });
+      child.once("exit", () => reject(new Error("The server ended before it answered.")));
+    });
+    return this;
+  }
+
+  async stop(signal: NodeJS.Signals = "SIGTERM"): Promise<void> {
+    const child = this.#child;
+    if (!child || child.exitCode !== null) return;
+    const gone = new Promise((resolve) => child.once("exit", resolve));
+    child.kill(signal);
+    await gone;
+  }
+
+  async close(): Promise<void> {
+    await this.stop("SIGKILL");
+    rmSync(this.#folder, { recursive: true, force: true });
+  }
+
+  url(path: string): string {
+    return new URL(path, this.address).href;
+  }
+}
+
+const STEPS = [
+  { durationS: 40, load: 0 },
+  { durationS: 1000, load: 1 },
+];
+
+export const logFile = (name: string, more: Partial<RunSpec> = {}) => ({
+  name,
+  mimeType: "text/csv",
+  buffer: Buffer.from(logText(simulate({ seed: 1, build: MIDSIZE, steps: STEPS, ...more }))),
+});
+
+export const textFile = (name: string, text: string | Buffer) => ({
+  name,
+  mimeType: "text/plain",
+  buffer: Buffer.from(text),
+});
+
+/** What a refurbisher does, in words. */
+export class Bench {
+  constructor(
+    readonly page: Page,
+    readonly app: App,
+  ) {}
+
+  async open(path = "/"): Promise<void> {
+    await this.page.goto(this.app.url(path));
+  }
+
+  async takeInCard(maker: string, model: string, more: { serial?: string; owner?: string } = {}): Promise<void> {
+    await this.open();
+    await this.page
+      .getByRole("link", { name: /^Take in/ })
+      .first()
+      .click();
+    await this.page.getByLabel("Maker").fill(maker);
+    await this.page.getByLabel("Model", { exact: true }).fill(model);
+    if (more.serial) await this.page.getByLabel("Serial number").fill(more.serial);
+    if (more.owner) await this.page.getByLabel("Owner", { exact: true }).fill(more.owner);
+    await this.page.getByRole("button", { name: "Take in" }).click();
+    await expect(this.page.getByRole("heading", { name: `${maker} ${model}` })).toBeVisible();
+  }
+
+  async station(name: string): Promise<void> {
+    await this.page.getByRole("navigation", { name: "Stations" }).getByRole("link", { name }).click();
+  }
+
+  /** Drops a log at the open station and keeps it under its conditions. */
+  async dropRun(file: ReturnType<typeof textFile>, name: string, fan = "62"): Promise<void> {
+    await this.page.locator("input[type=file]").first().setInputFiles(file);
+    await this.page.getByLabel("Name of this run").fill(name);
+    await this.page.getByRole("radio", { name: "Fixed" }).click();
+    await this.page.getByLabel("Fan setting (%)").fill(fan);
+    await this.page.getByRole("button", { name: "Keep this run" }).click();
+    await expect(this.page.getByText("over room air", { exact: false }).first()).toBeVisible();
+  }
+
+  async expectVerdict(words: RegExp): Promise<void> {
+    await expect(this.page.getByText(words).first()).toBeVisible();
+  }
+}
+
+/** No finding of the accessibility checker, in light and in dark. */
+export async function expectAccessible(page: Page): Promise<void> {
+  for (const colorScheme of ["light", "dark"] as const) {
+    await page.emulateMedia({ colorScheme });
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+      .analyze();
+    expect(
+      violations.map(
+        (one) =>
+          `${colorScheme} ${one.id}: ${one.nodes
+            .map((node) => node.target.join(" "))
+            .slice(0, 3)
+            .join(" | ")}`,
+      ),
+    ).toEqual([]);
+  }
+  await page.emulateMedia({ colorScheme: "light" });
+}

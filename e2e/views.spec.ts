@@ -1,0 +1,129 @@
+import { expect, test } from "@playwright/test";
+import { App, Bench, expectAccessible } from "./support/app.ts";
+
+let app: App;
+test.beforeAll(async () => {
+  app = await new App().start("demo");
+});
+test.afterAll(() => app.close());
+
+test("every main view passes the accessibility check, light and dark, and fits a phone", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.open();
+  await expect(page.getByRole("link", { name: /Ostrel Fjell 70 OF70-10342/ })).toBeVisible();
+  const card =
+    (await page.getByRole("link", { name: /Ostrel Fjell 70 OF70-10342/ }).getAttribute("href"))?.replace(
+      /\/[\w-]+$/,
+      "",
+    ) ?? "";
+  const views: Array<[string, string]> = [
+    ["/", "Bench"],
+    ["/take-in", "Take in a card"],
+    ["/cards", "Cards"],
+    [`${card}/take-in`, "Ostrel Fjell 70"],
+    [`${card}/baseline`, "Ostrel Fjell 70"],
+    [`${card}/work`, "Ostrel Fjell 70"],
+    [`${card}/prove`, "Ostrel Fjell 70"],
+    [`${card}/record`, "Ostrel Fjell 70"],
+    ["/boards", "Boards"],
+    ["/workshop", "Workshop"],
+    ["/nowhere", "There is nothing here"],
+  ];
+  for (const [path, heading] of views) {
+    await bench.open(path);
+    await expect(page.getByRole("heading", { level: 1, name: heading })).toBeVisible();
+    await page.waitForLoadState("networkidle");
+    await expectAccessible(page);
+    await page.setViewportSize({ width: 360, height: 740 });
+    expect(
+      await page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
+      `${path} at 360 px`,
+    ).toBeLessThanOrEqual(0);
+    await page.setViewportSize({ width: 1280, height: 800 });
+  }
+  await bench.open(`${card}/baseline`);
+  await page
+    .getByRole("link", { name: /Fixed fan/ })
+    .first()
+    .click();
+  await expect(page.getByRole("slider")).toHaveCount(2);
+  await expectAccessible(page);
+});
+
+test("the demo shows the instructive cases", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.open();
+  await expect(page.getByRole("listitem")).toHaveCount(15);
+  for (const [serial, words] of [
+    ["OF70-10342", /cooler/],
+    ["QS6-2231-A", /no real change/],
+    ["BT12/77/0415", /cooler/],
+    ["BT8-5520", /hotter/],
+    ["QR5-118", /can't be compared/],
+    ["OF70-11907", /not settled/],
+    ["BL10-3344", /no real change; memory −/],
+  ] as const)
+    await expect(page.getByRole("link", { name: new RegExp(serial) })).toContainText(words);
+});
+
+test("the record prints on one page, A4 and Letter", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.open("/cards");
+  await page.getByLabel("Find").fill("BL7-1180");
+  await page.getByRole("link", { name: "Brevane Loch 7" }).click();
+  await bench.station("Record");
+  await expect(page.getByRole("article")).toContainText("Sweep, fast");
+  for (const paper of ["A4", "Letter"]) {
+    await page.getByRole("radio", { name: paper }).click();
+    const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
+    expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+    const [, width] = /\/MediaBox\s*\[0 0 ([\d.]+)/.exec(pdf) ?? [];
+    expect(Math.round(Number(width))).toBe(paper === "A4" ? 595 : 612);
+  }
+});
+
+test("an export comes in again on another machine", async ({ page }) => {
+  const other = await new App().start();
+  try {
+    const file = await (await fetch(app.url("/api/export.json"))).text();
+    await page.goto(other.url("/workshop"));
+    await page
+      .locator("input[type=file]")
+      .setInputFiles({ name: "broken.json", mimeType: "application/json", buffer: Buffer.from("{") });
+    await expect(page.getByRole("alert")).toContainText("broken.json is not JSON");
+    await page
+      .locator("input[type=file]")
+      .setInputFiles({ name: "export.json", mimeType: "application/json", buffer: Buffer.from(file) });
+    await expect(page.getByText("15 cards")).toBeVisible();
+    await page.goto(other.url("/"));
+    await expect(page.getByRole("listitem")).toHaveCount(15);
+  } finally {
+    await other.close();
+  }
+});
+
+test("a chart of a million samples zooms and its window drags without a blocked page", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Brevane", "Million");
+  await bench.station("Baseline");
+  const rows = Array.from(
+    { length: 1_000_000 },
+    (_, k) => `${k / 100},${(70 - 40 * Math.exp(-k / 9000) + (k % 7) / 10).toFixed(1)},22.0,200`,
+  );
+  const buffer = Buffer.from(`Time [s],GPU temp [°C],Room [°C],Board power [W]\n${rows.join("\n")}\n`);
+  await page.evaluate(() => {
+    const store = window as unknown as { longest: number };
+    store.longest = 0;
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) store.longest = Math.max(store.longest, entry.duration);
+    }).observe({ entryTypes: ["longtask"] });
+  });
+  await bench.dropRun({ name: "million.csv", mimeType: "text/csv", buffer }, "Long", "60");
+  await expect(page.getByRole("slider")).toHaveCount(2);
+  const chart = page.getByRole("region", { name: /^Chart of/ });
+  await chart.focus();
+  await page.keyboard.press("+");
+  await expect(page.getByText(/^\d+:\d\d to \d+:\d\d min$/)).not.toHaveText(/^0:00/);
+  await page.keyboard.press("0");
+  await expect(page.getByText(/^\d+:\d\d to \d+:\d\d min$/)).toHaveText(/^0:00/);
+});

@@ -1,0 +1,94 @@
+import { request } from "node:http";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { ProblemDetail } from "#core";
+import { startServer } from "../start.ts";
+import { CARD, openTestServer, type TestServer } from "./server.ts";
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await openTestServer();
+});
+afterAll(() => server.close());
+
+/** A request with headers that fetch would not let through, such as Host. */
+function raw(headers: Record<string, string>, method = "GET"): Promise<number> {
+  const { port } = new URL(server.running.address);
+  return new Promise((resolve, reject) => {
+    request({ host: "127.0.0.1", port, path: "/api/health", method, headers }, (answer) => {
+      answer.resume();
+      resolve(answer.statusCode ?? 0);
+    })
+      .on("error", reject)
+      .end();
+  });
+}
+
+describe("who may ask", () => {
+  it("listens on loopback by default", () => {
+    expect(server.running.address).toMatch(/^http:\/\/127\.0\.0\.1:\d+\/$/);
+  });
+
+  it("answers under its own name only, so that no foreign name can point here", async () => {
+    expect(await raw({ Host: "evil.example" })).toBe(403);
+    expect(await raw({ Host: "localhost" })).toBe(200);
+  });
+
+  it.each([
+    [{ Origin: "http://evil.example" }, 403],
+    [{ "Sec-Fetch-Site": "cross-site" }, 403],
+    [{}, 201],
+  ])("checks every write for its origin: %o", async (headers, status) => {
+    expect((await server.ask("POST", "/api/cards", CARD, headers as Record<string, string>)).status).toBe(status);
+  });
+
+  it("allows no inline script and nothing from elsewhere", async () => {
+    const policy = (await server.ask("GET", "/")).headers.get("content-security-policy") ?? "";
+    expect(policy).toContain("default-src 'none'");
+    expect(policy).toMatch(/script-src 'self'(;|$)/);
+    expect(policy).toContain("frame-ancestors 'none'");
+  });
+
+  it("limits what may be sent at once", async () => {
+    const refused = await server.ask<ProblemDetail>("POST", "/api/cards", {
+      ...CARD,
+      complaint: "x".repeat(1_500_000),
+    });
+    expect(refused.status).toBe(413);
+  });
+});
+
+describe("listening to the network", () => {
+  it("is refused without a passphrase", async () => {
+    await expect(startServer({ database: `${server.folder}/open.db`, host: "0.0.0.0", port: 0 })).rejects.toThrow(
+      /passphrase/,
+    );
+  });
+
+  it("needs a sign-in, keeps it in an http-only same-site cookie, and limits tries", async () => {
+    const open = await openTestServer({ host: "0.0.0.0", passphrase: "correct horse" });
+    try {
+      const { port } = new URL(open.running.address);
+      const ask = (path: string, init: RequestInit = {}) => fetch(`http://127.0.0.1:${port}${path}`, init);
+      const signIn = (passphrase: string) =>
+        ask("/api/sign-in", {
+          method: "POST",
+          headers: { "Content-Type": "application/json" },
+          body: JSON.stringify({ passphrase }),
+        });
+      expect((await ask("/api/bench")).status).toBe(401);
+      expect((await ask("/api/export.json")).status).toBe(401);
+      const good = await signIn("correct horse");
+      const cookie = good.headers.get("set-cookie") ?? "";
+      expect(cookie).toMatch(/HttpOnly/i);
+      expect(cookie).toMatch(/SameSite=Strict/i);
+      expect((await ask("/api/bench", { headers: { Cookie: cookie.split(";")[0] ?? "" } })).status).toBe(200);
+      expect((await ask("/api/bench", { headers: { Cookie: "algidus_session=forged" } })).status).toBe(401);
+      const tries = [];
+      for (let k = 0; k < 8; k++) tries.push((await signIn("wrong wrong")).status);
+      expect(tries[0]).toBe(401);
+      expect(tries.at(-1)).toBe(429);
+    } finally {
+      await open.close();
+    }
+  });
+});

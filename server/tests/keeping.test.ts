@@ -1,0 +1,173 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { BenchEntry, Card } from "#contract";
+import type { ProblemDetail } from "#core";
+import { backupDatabase, restoreDatabase } from "../db/backup.ts";
+import { openStore } from "../db/open.ts";
+import { CARD, dropRun, openTestServer, RUN, runForm, takeIn, testLog } from "./server.ts";
+
+let folder: string;
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), "algidus-keep-"));
+});
+afterEach(() => rmSync(folder, { recursive: true, force: true }));
+
+const KILLS = 20;
+
+interface Served {
+  child: ChildProcess;
+  address: string;
+}
+
+function serve(database: string): Promise<Served> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, ["bin/algidus", "serve"], {
+      env: { ...process.env, ALGIDUS_DB: database, ALGIDUS_PORT: "0" },
+      stdio: ["ignore", "pipe", "pipe"],
+    });
+    child.stdout.on("data", (data: Buffer) => {
+      const address = /http:\S+/.exec(data.toString())?.[0];
+      if (address) resolve({ child, address });
+    });
+    child.stderr.on("data", (data: Buffer) => reject(new Error(data.toString())));
+  });
+}
+
+const post = (address: string, path: string, body: unknown): Promise<Response> =>
+  fetch(new URL(path, address), {
+    method: "POST",
+    headers: body instanceof FormData ? {} : { "Content-Type": "application/json" },
+    body: body instanceof FormData ? body : JSON.stringify(body),
+  });
+
+describe("what was answered as saved is saved", () => {
+  it(`finds every acknowledged write after ${KILLS} kills in mid-write, and each run whole or absent`, async () => {
+    const database = join(folder, "kill.db");
+    const saved = new Set<string>();
+    const log = testLog();
+    let runsSaved = 0;
+    let serviceId = "";
+    for (let round = 0; round < KILLS; round++) {
+      const { child, address } = await serve(database);
+      if (!serviceId) serviceId = ((await (await post(address, "/api/cards", CARD)).json()) as Card).serviceId;
+      const dead = new Promise((resolve) => child.once("exit", resolve));
+      const writers = Array.from({ length: 3 }, async (_, writer) => {
+        for (let k = 0; ; k++) {
+          const serial = `${round}-${writer}-${k}`;
+          try {
+            const answer = await post(address, "/api/cards", { ...CARD, serial });
+            if (answer.status !== 201) return;
+            saved.add(serial);
+          } catch {
+            return;
+          }
+        }
+      });
+      const ingest = post(address, `/api/services/${serviceId}/runs`, runForm(`${log}${2000 + round},60\n`, RUN)).then(
+        (answer) => {
+          if (answer.status === 201) runsSaved++;
+        },
+        () => undefined,
+      );
+      setTimeout(() => child.kill("SIGKILL"), 40 + ((round * 37) % 260));
+      await dead;
+      await Promise.all([...writers, ingest]);
+    }
+    const store = await openStore(database);
+    const check = await store.client.execute("PRAGMA integrity_check");
+    expect(check.rows[0]?.integrity_check).toBe("ok");
+    expect((await store.client.execute("PRAGMA foreign_key_check")).rows).toEqual([]);
+    const rows = await store.client.execute("SELECT serial FROM cards");
+    const found = new Set(rows.rows.map((row) => String(row.serial)));
+    expect([...saved].filter((serial) => !found.has(serial))).toEqual([]);
+    expect(saved.size).toBeGreaterThan(KILLS);
+    const whole = await store.client.execute(
+      "SELECT count(*) AS n FROM runs JOIN blobs AS log ON log.hash = log_hash JOIN blobs AS samples ON samples.hash = samples_hash",
+    );
+    const all = await store.client.execute("SELECT count(*) AS n FROM runs");
+    expect(whole.rows[0]?.n).toBe(all.rows[0]?.n);
+    expect(Number(all.rows[0]?.n)).toBeGreaterThanOrEqual(runsSaved);
+    await store.close();
+  });
+
+  it("says that the disk is full, changes nothing, and goes on when there is room again", async () => {
+    const server = await openTestServer();
+    try {
+      await takeIn(server);
+      const { client } = server.running.context.store;
+      const pages = Number((await client.execute("PRAGMA page_count")).rows[0]?.page_count);
+      await client.execute(`PRAGMA max_page_count = ${pages}`);
+      const big = { ...CARD, complaint: "y".repeat(900) };
+      const answers = [];
+      for (let k = 0; k < 40; k++) answers.push(await server.ask<ProblemDetail>("POST", "/api/cards", big));
+      const full = answers.find((answer) => answer.status !== 201);
+      expect(full?.status).toBe(507);
+      expect(full?.body.remedy).toMatch(/still in the page/);
+      await client.execute("PRAGMA max_page_count = 100000");
+      expect((await server.ask("POST", "/api/cards", big)).status).toBe(201);
+    } finally {
+      await server.close();
+    }
+  });
+});
+
+describe("backup and restore", () => {
+  it("copies while the server writes, and puts the copy back with nothing lost", async () => {
+    const server = await openTestServer();
+    const copy = join(folder, "copy.db");
+    try {
+      const card = await takeIn(server);
+      await dropRun(server, card);
+      const writing = Promise.all(Array.from({ length: 10 }, () => takeIn(server)));
+      await backupDatabase(server.database, copy);
+      await writing;
+    } finally {
+      await server.close();
+    }
+    const target = join(folder, "shop.db");
+    writeFileSync(target, "");
+    const kept = await restoreDatabase(copy, target);
+    expect(kept && existsSync(kept)).toBe(true);
+    const restored = await openTestServer({ database: target });
+    try {
+      const { body } = await restored.ask<BenchEntry[]>("GET", "/api/bench");
+      expect(body.some((entry) => entry.figure.includes("K over room"))).toBe(true);
+    } finally {
+      await restored.close();
+    }
+  });
+
+  it("refuses a damaged backup and leaves the database alone", async () => {
+    const store = await openStore(join(folder, "shop.db"));
+    await store.close();
+    const bad = join(folder, "bad.db");
+    writeFileSync(bad, "this is no database at all, not even nearly one");
+    await expect(restoreDatabase(bad, join(folder, "shop.db"))).rejects.toThrow(/not a database/);
+    await (await openStore(join(folder, "shop.db"))).close();
+  });
+});
+
+describe("versions", () => {
+  it("refuses a database of a newer version and one that is not ours, in words", async () => {
+    const file = join(folder, "new.db");
+    const store = await openStore(file);
+    await store.client.execute("INSERT INTO __drizzle_migrations (hash, created_at) VALUES ('future', 9999999999999)");
+    await store.close();
+    await expect(openStore(file)).rejects.toThrow(/newer version/);
+    await expect(openStore(file)).rejects.not.toThrow(/SELECT|INSERT/);
+  });
+
+  it("takes a copy before it brings an older database up to date", async () => {
+    const file = join(folder, "old.db");
+    const store = await openStore(file);
+    await store.client.execute("UPDATE __drizzle_migrations SET created_at = 1");
+    await store.client.execute("PRAGMA wal_checkpoint(TRUNCATE)");
+    await store.close();
+    copyFileSync(file, join(folder, "untouched.db"));
+    await expect(openStore(file)).rejects.toThrow();
+    expect(readdirSync(folder)).toContain("old.db.before-1.bak");
+  });
+});

@@ -3,7 +3,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import AxeBuilder from "@axe-core/playwright";
+import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
 
@@ -112,7 +112,7 @@ export class Bench {
 /** No finding of the accessibility checker, in light and in dark. */
 export async function expectAccessible(page: Page): Promise<void> {
   for (const colorScheme of ["light", "dark"] as const) {
-    await page.emulateMedia({ colorScheme });
+    await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
     const { violations } = await new AxeBuilder({ page })
       .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
       .analyze();

@@ -32,7 +32,7 @@ export function CardsPage() {
       {isLoading && <Waiting what="the cards" />}
       <FaultNote error={error} />
       {found && (
-        <Sheet className="overflow-x-auto">
+        <Sheet className="relative overflow-x-auto">
           <table className="w-full min-w-[38rem] text-left">
             <caption className="sr-only">Cards found</caption>
             <thead className="text-sm text-soft">

@@ -19,7 +19,7 @@ export function Columns({
           : "Every column was recognised. Change one where it is wrong."}{" "}
         Your choice is remembered for files with the same header.
       </p>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="w-full min-w-[34rem] text-left text-sm">
           <caption className="sr-only">Columns of the log and what they were taken for</caption>
           <thead className="text-soft">

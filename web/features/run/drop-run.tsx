@@ -33,7 +33,11 @@ export function DropRun({ serviceId, side, like }: DropRunProps) {
   const [over, setOver] = useState(false);
   const inputId = useId();
   const first = queue[0];
-  const add = (files: Iterable<File>): void => setQueue((old) => [...old, ...files]);
+  const add = (files: Iterable<File>): void => {
+    // The input's own list empties itself when the input is cleared.
+    const kept = [...files];
+    setQueue((old) => [...old, ...kept]);
+  };
   const addSample = async (id: SampleId): Promise<void> => add([await sampleFile(id)]);
   return (
     <div className="space-y-4">

@@ -30,7 +30,7 @@ export function Figures({
         </p>
       )}
       {!analysis.steady.reached && <Unsettled analysis={analysis} />}
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="w-full text-left text-[0.92rem]">
           <caption className="sr-only">Mean, maximum and rise per sensor</caption>
           <thead className="text-sm text-soft">

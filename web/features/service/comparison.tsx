@@ -192,7 +192,7 @@ function Differences({ comparison }: { comparison: Comparison }) {
   const lead = comparison.atEqualConditions?.roles.edge ?? comparison.atEqualConditions?.roles.hotspot;
   const moved: Record<string, number | undefined> = { fan: lead?.correctionK.fan, power: lead?.correctionK.power };
   return (
-    <div className="mt-5 overflow-x-auto">
+    <div className="relative mt-5 overflow-x-auto">
       <h3 className="mb-1 font-semibold">What differed between the runs</h3>
       <table className="w-full min-w-[34rem] text-left">
         <caption className="sr-only">Differences of conditions and what was corrected</caption>

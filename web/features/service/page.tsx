@@ -63,7 +63,7 @@ export function ServicePage() {
         .filter(Boolean)
         .join(" · ")}
     >
-      <nav aria-label="Stations" className="no-print mb-5 overflow-x-auto">
+      <nav aria-label="Stations" className="no-print relative mb-5 overflow-x-auto">
         <ol className="flex min-w-max gap-1">
           {service.stations.map((one, index) => (
             <StationTab

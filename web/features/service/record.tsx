@@ -88,42 +88,44 @@ export function RecordStation({ cardId, service }: StationProps) {
           />
         )}
         {pairs.length > 0 && (
-          <table className="mt-2 w-full text-left text-sm">
-            <caption className="sr-only">Runs before and after with their conditions</caption>
-            <thead>
-              <tr className="border-b border-line">
-                <th className="py-1 pr-2 font-medium">Runs</th>
-                <th className="py-1 pr-2 text-right font-medium">Room °C</th>
-                <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
-                <th className="py-1 pr-2 text-right font-medium">Power W</th>
-                <th className="py-1 pr-2 text-right font-medium">Edge rise K</th>
-                <th className="py-1 text-right font-medium">At equal conditions</th>
-              </tr>
-            </thead>
-            <tbody>
-              {pairs.map(({ before, after, comparison }) => {
-                const of = (what: string) => comparison.differences.find((one) => one.what === what);
-                const span = (what: string, digits: number): string =>
-                  `${figure(of(what)?.before, digits)} → ${figure(of(what)?.after, digits)}`;
-                const { edge } = comparison.roles;
-                const equal = comparison.atEqualConditions?.roles.edge;
-                return (
-                  <tr key={before.id + after.id} className="border-b border-line">
-                    <td className="py-1 pr-2">{before.name || before.fileName}</td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">
-                      {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
-                    </td>
-                    <td className="py-1 text-right font-semibold whitespace-nowrap">
-                      {equal ? `${signed(equal.changeK)} ± ${figure(equal.u95K)} K` : "–"}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
+          <div className="relative overflow-x-auto">
+            <table className="mt-2 w-full text-left text-sm">
+              <caption className="sr-only">Runs before and after with their conditions</caption>
+              <thead>
+                <tr className="border-b border-line">
+                  <th className="py-1 pr-2 font-medium">Runs</th>
+                  <th className="py-1 pr-2 text-right font-medium">Room °C</th>
+                  <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
+                  <th className="py-1 pr-2 text-right font-medium">Power W</th>
+                  <th className="py-1 pr-2 text-right font-medium">Edge rise K</th>
+                  <th className="py-1 text-right font-medium">At equal conditions</th>
+                </tr>
+              </thead>
+              <tbody>
+                {pairs.map(({ before, after, comparison }) => {
+                  const of = (what: string) => comparison.differences.find((one) => one.what === what);
+                  const span = (what: string, digits: number): string =>
+                    `${figure(of(what)?.before, digits)} → ${figure(of(what)?.after, digits)}`;
+                  const { edge } = comparison.roles;
+                  const equal = comparison.atEqualConditions?.roles.edge;
+                  return (
+                    <tr key={before.id + after.id} className="border-b border-line">
+                      <td className="py-1 pr-2">{before.name || before.fileName}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">
+                        {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
+                      </td>
+                      <td className="py-1 text-right font-semibold whitespace-nowrap">
+                        {equal ? `${signed(equal.changeK)} ± ${figure(equal.u95K)} K` : "–"}
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </div>
         )}
         <div className="mt-3 grid gap-4 sm:grid-cols-2">
           <section>

@@ -113,6 +113,7 @@ export class Bench {
 export async function expectAccessible(page: Page): Promise<void> {
   for (const colorScheme of ["light", "dark"] as const) {
     await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
+    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 60))));
     const { violations } = await new AxeBuilder({ page })
       .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
       .analyze();

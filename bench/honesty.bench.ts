@@ -1,0 +1,26 @@
+/** How often the intervals hold the truth, over 200 simulated runs and pairs. */
+import { CAREFUL, pairTrials, riseTrials } from "./trials.ts";
+
+const percent = (part: number, whole: number): string =>
+  whole === 0 ? "none" : `${((100 * part) / whole).toFixed(1)} % (${part} of ${whole})`;
+const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1] ?? Number.NaN;
+
+const settled = riseTrials(200, 1000);
+console.log(
+  `settled runs: the 95 % interval holds the true rise in ${percent(settled.covered, settled.steady)}; asked for: 90 to 99 %. Median half-width ${median(settled.halfWidths).toFixed(2)} K`,
+);
+const early = riseTrials(200, 3000, [3, 9]);
+console.log(
+  `runs stopped after 3 to 9 minutes: the predicted settling value holds in ${percent(early.finalsCovered, early.unsettled)}`,
+);
+const none = pairTrials(200, 500, 0);
+console.log(
+  `pairs without a change: called a change in ${percent(none.better + none.worse, none.pairs)}; asked for: at most 10 %`,
+);
+const three = pairTrials(200, 5000, -3);
+console.log(
+  `pairs with a true change of −3 K: found in ${percent(three.better, three.pairs)}; asked for: at least 90 %`,
+);
+console.log(
+  `(pairs have mounting scatter ${CAREFUL.scatterMountK} K and run scatter ${CAREFUL.scatterRunK} K, and the comparison is told so)`,
+);

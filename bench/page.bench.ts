@@ -1,0 +1,133 @@
+/** First load, server start, and how smoothly the page takes in and draws a million samples. */
+import { spawn } from "node:child_process";
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { gzipSync } from "node:zlib";
+import { chromium, type Page } from "@playwright/test";
+
+const folder = mkdtempSync(join(tmpdir(), "algidus-page-"));
+const database = join(folder, "demo.db");
+
+function serve(): Promise<{ address: string; seconds: number; stop: () => Promise<void> }> {
+  const from = performance.now();
+  const child = spawn(process.execPath, ["bin/algidus", "demo"], {
+    env: { ...process.env, ALGIDUS_DB: database, ALGIDUS_PORT: "0" },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  return new Promise((resolve) => {
+    child.stdout.on("data", (data: Buffer) => {
+      const address = /http:\S+/.exec(data.toString())?.[0];
+      if (!address) return;
+      void fetch(`${address}api/bench`).then(() =>
+        resolve({
+          address,
+          seconds: (performance.now() - from) / 1000,
+          stop: () =>
+            new Promise((done) => {
+              child.once("exit", () => done());
+              child.kill();
+            }),
+        }),
+      );
+    });
+  });
+}
+
+const first = await serve();
+await first.stop();
+const { address, seconds, stop } = await serve();
+console.log(`server start to first answer with the demo data: ${seconds.toFixed(2)} s; asked for: under 1`);
+
+const index = readFileSync("dist/web/index.html", "utf8");
+const scripts = [...index.matchAll(/(?:src|href)="\/(assets\/[^"]+\.js)"/g)].map((found) => found[1] ?? "");
+const loaded = new Set<string>();
+const follow = (name: string): void => {
+  if (loaded.has(name)) return;
+  loaded.add(name);
+  for (const found of readFileSync(join("dist/web", name), "utf8").matchAll(/from"\.\/([\w.-]+\.js)"/g))
+    follow(`assets/${found[1]}`);
+};
+for (const name of scripts) follow(name);
+const kb = [...loaded].reduce((sum, name) => sum + gzipSync(readFileSync(join("dist/web", name))).length / 1000, 0);
+console.log(
+  `first load of the Bench: ${kb.toFixed(0)} kB of compressed script in ${loaded.size} of ${readdirSync("dist/web/assets").filter((name) => name.endsWith(".js")).length} files; asked for: at most 180`,
+);
+
+const bench = (await (await fetch(`${address}api/bench`)).json()) as Array<{ cardId: string; serial: string }>;
+const card = bench.find((entry) => entry.serial === "OF70-10342");
+const { serviceId } = (await (await fetch(`${address}api/cards/${card?.cardId}`)).json()) as { serviceId: string };
+const { runs } = (await (await fetch(`${address}api/services/${serviceId}`)).json()) as { runs: Array<{ id: string }> };
+const reads = [];
+for (let k = 0; k < 9; k++) {
+  const from = performance.now();
+  await (await fetch(`${address}api/runs/${runs[0]?.id}/samples`)).arrayBuffer();
+  reads.push(performance.now() - from);
+}
+console.log(
+  `reading one run for display: ${reads.sort((a, b) => a - b)[4]?.toFixed(1)} ms in the median; asked for: under 50`,
+);
+
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.goto(`${address}cards/${card?.cardId}/baseline`);
+await watchTasks(page);
+const rows = Array.from({ length: 1_000_000 }, (_, k) => {
+  const t = k / 100;
+  return `${t.toFixed(2)},${(70 - 40 * Math.exp(-t / 200) + (k % 7) / 10).toFixed(1)},${(90 - 55 * Math.exp(-t / 180)).toFixed(1)},60,55,22.0,1700,200,1980,99`;
+});
+const buffer = Buffer.from(
+  `Time [s],GPU temp [°C],Hot spot [°C],Memory [°C],VRM [°C],Room [°C],Fan [rpm],Board power [W],Core clock [MHz],Load [%]\n${rows.join("\n")}\n`,
+);
+const { writeFileSync } = await import("node:fs");
+const path = join(folder, "million.csv");
+writeFileSync(path, buffer);
+await page.locator("input[type=file]").first().setInputFiles(path);
+await page.getByRole("button", { name: "Keep this run" }).waitFor({ timeout: 120_000 });
+console.log(`ingesting a million rows: longest block of the page ${await longestTask(page)} ms; asked for: at most 50`);
+await page.getByRole("button", { name: "Keep this run" }).click();
+await page.getByRole("slider").first().waitFor({ timeout: 120_000 });
+await page.waitForTimeout(1500);
+const handle = await page.getByRole("slider").first().boundingBox();
+if (handle) {
+  await page.evaluate(() => {
+    const store = window as unknown as { frames: number[] };
+    store.frames = [];
+    const tick = (at: number): void => {
+      store.frames.push(at);
+      requestAnimationFrame(tick);
+    };
+    requestAnimationFrame(tick);
+  });
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + 150);
+  await page.mouse.down();
+  for (let k = 0; k < 120; k++) {
+    await page.mouse.move(handle.x - k, handle.y + 150);
+    await page.waitForTimeout(8);
+  }
+  await page.mouse.up();
+  const frames = await page.evaluate(() => (window as unknown as { frames: number[] }).frames);
+  const span = ((frames.at(-1) ?? 0) - (frames[0] ?? 0)) / 1000;
+  console.log(
+    `dragging the steady window over a million samples: ${(frames.length / span).toFixed(0)} frames a second; asked for: 50`,
+  );
+}
+await browser.close();
+await stop();
+rmSync(folder, { recursive: true, force: true });
+
+async function watchTasks(on: Page): Promise<void> {
+  await on.evaluate(() => {
+    const store = window as unknown as { longest: number };
+    store.longest = 0;
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) store.longest = Math.max(store.longest, entry.duration);
+    }).observe({ type: "longtask" });
+  });
+}
+
+/** Tasks under 50 ms are not reported by the browser: 0 then. */
+async function longestTask(on: Page): Promise<string> {
+  const longest = await on.evaluate(() => (window as unknown as { longest: number }).longest);
+  return longest === 0 ? "under 50" : longest.toFixed(0);
+}

@@ -1,6 +1,6 @@
 /** First load, server start, and how smoothly the page takes in and draws a million samples. */
 import { spawn } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
@@ -68,53 +68,55 @@ console.log(
   `reading one run for display: ${reads.sort((a, b) => a - b)[4]?.toFixed(1)} ms in the median; asked for: under 50`,
 );
 
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-await page.goto(`${address}cards/${card?.cardId}/baseline`);
-await watchTasks(page);
-const rows = Array.from({ length: 1_000_000 }, (_, k) => {
-  const t = k / 100;
-  return `${t.toFixed(2)},${(70 - 40 * Math.exp(-t / 200) + (k % 7) / 10).toFixed(1)},${(90 - 55 * Math.exp(-t / 180)).toFixed(1)},60,55,22.0,1700,200,1980,99`;
-});
-const buffer = Buffer.from(
-  `Time [s],GPU temp [°C],Hot spot [°C],Memory [°C],VRM [°C],Room [°C],Fan [rpm],Board power [W],Core clock [MHz],Load [%]\n${rows.join("\n")}\n`,
-);
-const { writeFileSync } = await import("node:fs");
-const path = join(folder, "million.csv");
-writeFileSync(path, buffer);
-await page.locator("input[type=file]").first().setInputFiles(path);
-await page.getByRole("button", { name: "Keep this run" }).waitFor({ timeout: 120_000 });
-console.log(`ingesting a million rows: longest block of the page ${await longestTask(page)} ms; asked for: at most 50`);
-await page.getByRole("button", { name: "Keep this run" }).click();
-await page.getByRole("slider").first().waitFor({ timeout: 120_000 });
-await page.waitForTimeout(1500);
-const handle = await page.getByRole("slider").first().boundingBox();
-if (handle) {
-  await page.evaluate(() => {
-    const store = window as unknown as { frames: number[] };
-    store.frames = [];
-    const tick = (at: number): void => {
-      store.frames.push(at);
-      requestAnimationFrame(tick);
-    };
-    requestAnimationFrame(tick);
-  });
-  await page.mouse.move(handle.x + handle.width / 2, handle.y + 150);
-  await page.mouse.down();
-  for (let k = 0; k < 120; k++) {
-    await page.mouse.move(handle.x - k, handle.y + 150);
-    await page.waitForTimeout(8);
-  }
-  await page.mouse.up();
-  const frames = await page.evaluate(() => (window as unknown as { frames: number[] }).frames);
-  const span = ((frames.at(-1) ?? 0) - (frames[0] ?? 0)) / 1000;
-  console.log(
-    `dragging the steady window over a million samples: ${(frames.length / span).toFixed(0)} frames a second; asked for: 50`,
-  );
+try {
+  await drag();
+} finally {
+  await stop();
+  rmSync(folder, { recursive: true, force: true });
 }
-await browser.close();
-await stop();
-rmSync(folder, { recursive: true, force: true });
+
+async function drag(): Promise<void> {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${address}cards/${card?.cardId}/baseline`);
+  await watchTasks(page);
+  const rows = Array.from({ length: 1_000_000 }, (_, k) => {
+    const t = k / 100;
+    return `${t.toFixed(2)},${(70 - 40 * Math.exp(-t / 200) + (k % 7) / 10).toFixed(1)},${(90 - 55 * Math.exp(-t / 180)).toFixed(1)},60,55,22.0,1700,200,1980,99`;
+  });
+  const buffer = Buffer.from(
+    `Time [s],GPU temp [°C],Hot spot [°C],Memory [°C],VRM [°C],Room [°C],Fan [rpm],Board power [W],Core clock [MHz],Load [%]\n${rows.join("\n")}\n`,
+  );
+  const path = join(folder, "million.csv");
+  writeFileSync(path, buffer);
+  await page.locator("input[type=file]").first().setInputFiles(path);
+  await page.getByRole("button", { name: "Keep this run" }).waitFor({ timeout: 120_000 });
+  console.log(
+    `ingesting a million rows: longest block of the page ${await longestTask(page)} ms; asked for: at most 50`,
+  );
+  await page.getByRole("button", { name: "Keep this run" }).click();
+  await page.getByRole("slider").first().waitFor({ timeout: 120_000 });
+  await page.waitForTimeout(1500);
+  const handle = await page.getByRole("slider").first().boundingBox();
+  if (handle) {
+    await page.evaluate(
+      "window.frames = []; (function tick(at) { window.frames.push(at); requestAnimationFrame(tick); })(performance.now());",
+    );
+    await page.mouse.move(handle.x + handle.width / 2, handle.y + 150);
+    await page.mouse.down();
+    for (let k = 0; k < 120; k++) {
+      await page.mouse.move(handle.x - k, handle.y + 150);
+      await page.waitForTimeout(8);
+    }
+    await page.mouse.up();
+    const frames = await page.evaluate(() => (window as unknown as { frames: number[] }).frames);
+    const span = ((frames.at(-1) ?? 0) - (frames[0] ?? 0)) / 1000;
+    console.log(
+      `dragging the steady window over a million samples: ${(frames.length / span).toFixed(0)} frames a second; asked for: 50`,
+    );
+  }
+  await browser.close();
+}
 
 async function watchTasks(on: Page): Promise<void> {
   await on.evaluate(() => {

@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import { FileUp } from "lucide-react";
-import { useEffect, useId, useRef, useState } from "react";
+import { startTransition, useEffect, useId, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Mapping } from "#contract";
 import type { ProblemDetail, Role } from "#core";
@@ -132,7 +132,7 @@ function NewRun({
       intervalS: intervalS ?? undefined,
     });
     if ("ok" in answer) {
-      setView(answer.ok);
+      startTransition(() => setView(answer.ok));
       setProblem(null);
     } else setProblem(answer.problem);
   };

@@ -6,6 +6,9 @@ const note = v.pipe(v.string(), v.trim(), v.maxLength(300));
 const within = (low: number, high: number, message: string) =>
   v.nullable(v.pipe(v.number(message), v.minValue(low, message), v.maxValue(high, message)));
 
+/** The largest log that is taken in, bytes. */
+export const MOST_LOG_BYTES = 256 * 1024 * 1024;
+
 export const Mapping = v.array(v.object({ header: v.string(), role: v.nullable(v.picklist(ROLES)) }));
 export type Mapping = v.InferOutput<typeof Mapping>;
 

@@ -18,7 +18,7 @@ const QUANTITY_WORDS: ReadonlyArray<readonly [Quantity, RegExp]> = [
   ["speed", /\brpm\b|drehzahl|tachy|\btach|regime/],
   [
     "share",
-    /\bduty\b|\bpwm\b|\bpct\b|percent|prozent|\bload\b|utili[sz]|usage|auslastung|\blast\b|\bcharge\b|\bbusy\b/,
+    /\bduty\b|\bpwm\b|\bpct\b|percent|prozent|\bload\b|\butil|utili[sz]|usage|auslastung|\blast\b|\bcharge\b|\bbusy\b/,
   ],
   ["temperature", /temp(?!s\b)|celsius|fahrenheit|therm|hot ?spot|junction|point chaud|\bedge\b|ambient|ambiant/],
   ["frequency", /clock|\bclk\b|takt|frequen|freq\b|horloge/],
@@ -34,6 +34,8 @@ const FOREIGN =
 const FOREIGN_FAN = /cpu|chassis|\bcase\b|gehause|gehaeuse|boitier|\bsystem\b|pump|\bpsu\b/;
 const OWN_CARD = /gpu|graphic|grafik|graphique|video card|\bcard\b|\bkarte\b|\bvga\b/;
 const MEMORY = /\bmem|memory|v ?ram|speicher|memoire|gddr|\bhbm/;
+/** Places that name a temperature even without a unit or the word for it. */
+const PLACES = /\braum|\broom|inlet|intake|zuluft|\bdie\b|\bvrm\d?\b|^tc? ?\d+$|probe|sonde|fuhler|fuehler|thermistor/;
 const LIMIT = /limit|\bcap\b|target|grenze|plafond|\btdp\b|begrenzung|\bmax\b|soll|consigne/;
 const TIME =
   /\btime\b|timestamp|\bzeit|uhrzeit|\btemps\b|elapsed|\bdate\b|datum|heure|horodat|^seconds?$|^sekunden?$|^secondes?$|epoch|\bclock time\b|vergangen|ecoule|^t$|^ts$|zeitstempel|time ?stamp/;
@@ -52,14 +54,15 @@ export function plainWords(header: string): string {
 }
 
 /** The unit written in a header: in brackets, after a comma, or as the last word. */
-export function headerUnit(header: string): { unit: Unit | undefined; words: string } {
+export function headerUnit(written: string): { unit: Unit | undefined; words: string } {
+  const header = written.replace(/db\s?\(a\)/i, "dBA");
   const brackets = [...header.matchAll(/[[({]([^\])}]*)[\])}]/g)].reverse();
   for (const found of brackets) {
     const unit = unitOf(found[1] ?? "");
     if (unit) return { unit, words: plainWords(header.replace(found[0], " ").replace(/[[\](){}]/g, " ")) };
   }
   const open = header.replace(/[[\](){}]/g, " ").trim();
-  const tail = /^(.*?)(?:[\s_,;:/-]+in)?[\s_,;:-]+(\S+|deg\s+[cf]|degrees?\s+[cf]|grad\s+[cf]\S*)$/i.exec(open);
+  const tail = /^(.*?)(?:[\s_,;:/-]+in)?[\s_,;:-]+([^\s_,;:]+|deg\s+[cf]|degrees?\s+[cf]|grad\s+[cf]\S*)$/i.exec(open);
   if (tail) {
     const unit = unitOf(tail[2] ?? "");
     if (unit && tail[1]) return { unit, words: plainWords(tail[1]) };
@@ -111,7 +114,7 @@ export function guessFromHeader(header: string, fallback?: Unit): HeaderGuess {
     case "share":
       if (foreign || MEMORY.test(words) || /video|bus|encod|decod|copy|3d|compute|power|tdp|leistung/.test(words))
         return say(/\b3d\b/.test(words) && !foreign ? "load" : null, false);
-      if (/load|utili|usage|auslastung|\blast\b|\bcharge\b|busy|occupation/.test(words))
+      if (/load|util|usage|auslastung|\blast\b|\bcharge\b|busy|occupation/.test(words))
         return say("load", OWN_CARD.test(words) || /^(load|auslastung|last|charge|utili[sz]ation|usage)$/.test(words));
       return say(null, false);
     case "power":
@@ -136,6 +139,8 @@ export function guessFromHeader(header: string, fallback?: Unit): HeaderGuess {
     case "frames":
       return say("frameRate", true);
     default:
+      if (quantity === undefined && PLACES.test(words))
+        return { ...guessTemperature(words, foreign, false, say), sure: false };
       return say(null, quantity === "other");
   }
 }

@@ -193,6 +193,10 @@ describe("roles", () => {
     ["Sound level [dBA]", "sound"],
     ["Frame rate [fps]", "frameRate"],
     ["GPU memory used [MB]", null],
+    ["vram_temp_c", "memory"],
+    ["gpu_util_pct", "load"],
+    ["Schalldruckpegel [dB(A)]", "sound"],
+    ["Air inlet", "ambient"],
   ])("takes %s for %s", (header, role) => {
     expect(guessFromHeader(header).role).toBe(role);
   });
@@ -214,6 +218,11 @@ describe("roles", () => {
     expect(channel(table, "power")?.[0]).toBe(130);
     const largest = read("Time [s],GPU temp [°C],Rail A power [W],Rail B power [W]\n0,40,90,130\n1,41,90,130\n");
     expect(channel(largest, "power")?.[0]).toBe(130);
+  });
+
+  it("tells duty from speed by the values where a fan has no unit", () => {
+    const table = read("Time [s],GPU temp [°C],Fan 1,Fan 2\n0,40,55,1400\n1,41,56,1410\n");
+    expect(roles(table).slice(2)).toEqual(["fanPct", "fanRpm"]);
   });
 
   it("questions a room of 70 degrees", () => {

@@ -64,6 +64,9 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
   const guesses = raw.columns.map((column) => guessFromHeader(column.header, column.rowUnit ?? column.valueUnit));
   const roles: Array<Role | null> = guesses.map((guess) => guess.role);
   const sure = guesses.map((guess) => guess.sure);
+  guesses.forEach((guess, index) => {
+    if (guess.role === "fanRpm" && guess.unit === undefined) roles[index] = asFan(raw.columns[index], sure, index);
+  });
   const mapped = applyMap(raw.columns, options.map ?? [], roles, sure);
   const clock = findClock(
     raw,
@@ -113,6 +116,14 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
     });
   question(columns, notices);
   return { rows: timeS.length, timeS, timeForm: clock.form, intervalS: medianStep(timeS), columns, notices };
+}
+
+/** A fan without a unit: up to 100 it is a duty, well above it a speed. */
+function asFan(column: RawColumn | undefined, sure: boolean[], index: number): Role {
+  let most = 0;
+  for (const value of column?.values ?? []) if (value > most) most = value;
+  if (most > 150) sure[index] = true;
+  return most > 0 && most <= 100 ? "fanPct" : "fanRpm";
 }
 
 const tooFewRows = (): Problem =>

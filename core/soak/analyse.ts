@@ -182,7 +182,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
     const { header: _header, ...figures } = onlyProbe;
     roles.probe = figures;
   }
-  if (ambient && room) roles.ambient = roomRole(room, timeS, window);
+  if (ambient && run.roomColumn) roles.ambient = roomRole(run.roomColumn, timeS, window, ambient.valueC);
   for (const key of levels.keys()) {
     const figures = level(key);
     if (figures) roles[key] = figures;
@@ -357,7 +357,7 @@ function findWindow(
   const toS = Math.min(part.toS - Math.max(2, 1.5 * step), timeS.at(-1) ?? part.toS);
   const fromS = part.fromS + settled;
   if (toS - fromS < Math.min(SHORTEST_WINDOW_S, 0.5 * length)) return undefined;
-  return { fromS: Math.round(fromS), toS };
+  return { fromS: Math.round(fromS), toS: Math.round(toS * 1000) / 1000 };
 }
 
 function minutesNeeded(sensors: Sensor[], hasRoom: boolean, part: Stretch): number | null {
@@ -459,7 +459,12 @@ function temperatureFigures(input: FigureInput): TemperatureFigures {
   };
 }
 
-function roomRole(room: Float64Array, timeS: Float64Array, window: Stretch | undefined): TemperatureFigures {
+function roomRole(
+  room: Float64Array,
+  timeS: Float64Array,
+  window: Stretch | undefined,
+  ambientC: number,
+): TemperatureFigures {
   const found = window && meanWithSpread(slice(timeS, room, window), resolutionOf(room));
   let most = Number.NEGATIVE_INFINITY;
   for (const value of room) if (value > most) most = value;
@@ -467,8 +472,8 @@ function roomRole(room: Float64Array, timeS: Float64Array, window: Stretch | und
     meanC: found?.mean ?? null,
     u95K: found?.u95 ?? null,
     maxC: finite(most),
-    riseK: found ? 0 : null,
-    riseU95K: found ? 0 : null,
+    riseK: found ? found.mean - ambientC : null,
+    riseU95K: found ? found.u95 : null,
     thetaKPerW: null,
     finalC: found?.mean ?? null,
     finalU95K: found?.u95 ?? null,
@@ -517,8 +522,9 @@ function phasesOf(
     else rest(run, at, load.fromS, add);
     if (load === longest && part && window) {
       add("warmup", load.fromS, window.fromS);
+      const step = timeS.length > 1 ? end / (timeS.length - 1) : 1;
       const tailS = load.toS - window.toS;
-      const steadyToS = tailS < 10 ? Math.min(load.toS, end) : window.toS;
+      const steadyToS = tailS < Math.max(10, 2 * step) ? Math.min(load.toS, end) : window.toS;
       add("steady", window.fromS, steadyToS);
       add("warmup", steadyToS, Math.min(load.toS, end));
     } else add("warmup", load.fromS, Math.min(load.toS, end));

@@ -1,3 +1,4 @@
+import { quantile } from "../numeric/index.ts";
 import type { Analysis, LevelFigures, TemperatureFigures } from "./analyse.ts";
 
 type WithRoles = Pick<Analysis, "roles">;
@@ -6,6 +7,17 @@ type WithRoles = Pick<Analysis, "roles">;
 export function temperatureOf({ roles }: WithRoles, role: string): TemperatureFigures | undefined {
   const found = roles[role];
   return found && "riseK" in found ? found : undefined;
+}
+
+/**
+ * How the fan was driven, read off its duty under load: within 2 % all the time it was fixed, else automatic.
+ * @returns undefined when the log has no duty
+ */
+export function fanDriveOf(dutyPct: Float64Array): { mode: "fixed" | "automatic"; pct: number } | undefined {
+  const low = quantile(dutyPct, 0.03);
+  const high = quantile(dutyPct, 0.97);
+  if (Number.isNaN(low)) return undefined;
+  return { mode: high - low <= 2 ? "fixed" : "automatic", pct: Math.round(quantile(dutyPct, 0.5)) };
 }
 
 /** The mean of any other role; undefined when the log lacks it. */

@@ -17,7 +17,7 @@ export type {
 } from "./analyse.ts";
 export { analyse, judgeRun, prepareRun, SOAK_VERSION, windowFigures } from "./analyse.ts";
 export { rowAt } from "./bins.ts";
-export { levelOf, temperatureOf } from "./figures.ts";
+export { fanDriveOf, levelOf, temperatureOf } from "./figures.ts";
 export type { HeatingCurve } from "./heating-curve.ts";
 export { fitHeatingCurve, heatingModel } from "./heating-curve.ts";
 export type { Stretch } from "./load.ts";

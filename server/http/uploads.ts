@@ -2,9 +2,9 @@ import { mkdirSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import multer from "multer";
+import { MOST_LOG_BYTES } from "#contract";
 
-export const MOST_LOG_BYTES = 256 * 1024 * 1024;
-export const MOST_PHOTO_BYTES = 25 * 1024 * 1024;
+const MOST_PHOTO_BYTES = 25 * 1024 * 1024;
 
 const folder = join(tmpdir(), "algidus-uploads");
 mkdirSync(folder, { recursive: true });

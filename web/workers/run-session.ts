@@ -1,10 +1,11 @@
 import * as Comlink from "comlink";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
-import { type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
+import { channel, type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
 import type { RawTable } from "#core/runfile/reader.ts";
 import {
   type AnalyseOptions,
   type Analysis,
+  fanDriveOf,
   judgeRun,
   type PreparedRun,
   prepareRun,
@@ -26,6 +27,8 @@ export interface RunView {
   durationS: number;
   intervalS: number;
   columns: ColumnView[];
+  /** How the fan was driven, where the log has its duty. */
+  fan: { mode: "fixed" | "automatic"; pct: number } | null;
 }
 
 export interface Envelope {
@@ -104,7 +107,9 @@ export class RunSession {
   #show(table: RunTable): RunView {
     this.#table = table;
     this.#prepared = prepareRun(this.#table);
+    const duty = channel(table, "fanPct");
     return {
+      fan: (duty && fanDriveOf(duty)) ?? null,
       rows: table.rows,
       durationS: table.timeS.at(-1) ?? 0,
       intervalS: table.intervalS,

@@ -2,7 +2,7 @@ import * as Comlink from "comlink";
 import { FileUp } from "lucide-react";
 import { startTransition, useEffect, useId, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Mapping } from "#contract";
+import { type Mapping, MOST_LOG_BYTES } from "#contract";
 import type { ProblemDetail, Role } from "#core";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
@@ -132,13 +132,28 @@ function NewRun({
       intervalS: intervalS ?? undefined,
     });
     if ("ok" in answer) {
+      const { fan } = answer.ok;
       startTransition(() => setView(answer.ok));
       setProblem(null);
+      if (fan)
+        setTyped((old) =>
+          old.fanMode === "unknown"
+            ? { ...old, fanMode: fan.mode, fanPct: fan.mode === "fixed" ? String(fan.pct) : "" }
+            : old,
+        );
     } else setProblem(answer.problem);
   };
 
   useEffect(() => {
     if (!session) return;
+    if (file.size > MOST_LOG_BYTES) {
+      setProblem({
+        code: "too-large",
+        what: `${file.name} has ${Math.round(file.size / 1e6)} MB; a log may have ${Math.round(MOST_LOG_BYTES / 1e6)} MB.`,
+        remedy: "Cut it to the load, or log once a second.",
+      });
+      return;
+    }
     void (async () => {
       const opened = await session.openFile(
         file,

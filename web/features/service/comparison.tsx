@@ -1,9 +1,15 @@
+import { useState } from "react";
 import type { Limits, Run } from "#contract";
 import type { Comparison } from "#core";
+import { api } from "../../app/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { TextField } from "../../ui/field.tsx";
 import { figure, roleName, signed } from "../../ui/format.ts";
-import { Note } from "../../ui/note.tsx";
+import { FaultNote, Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import { Working } from "../../ui/working.tsx";
+import { typedFrom } from "../run/conditions.tsx";
+import { toRunInput } from "../run/to-input.ts";
 import { verdictSentence } from "./verdict.ts";
 
 const WHAT: Record<string, { name: string; unit: string; digits: number }> = {
@@ -118,9 +124,50 @@ export function ComparisonSheet({
           <Differences comparison={comparison} />
         </>
       )}
-      {!comparison.comparable && <p>Open a run to add what is missing; it is compared at once.</p>}
+      {!comparison.comparable &&
+        [before, after].map((run) => (run.analysis.ambient ? null : <AddRoomAir key={run.id} run={run} />))}
       {equal && <Budget comparison={comparison} />}
     </section>
+  );
+}
+
+/** Room air for a run that lacks it, typed on the spot; the comparison follows at once. */
+function AddRoomAir({ run }: { run: Run }) {
+  const [change, { error, isLoading }] = api.useChangeRunMutation();
+  const [typed, setTyped] = useState({ ...typedFrom(run), ambientU95K: "1" });
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const { side, mapping, intervalS, window } = run;
+  return (
+    <form
+      noValidate
+      className="mt-3 flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const made = toRunInput(typed, { side, mapping, intervalS, window });
+        if ("errors" in made) return setErrors(made.errors);
+        setErrors({});
+        void change({ id: run.id, body: { ...made.input, version: run.version } });
+      }}
+    >
+      <TextField
+        label={`Room air of “${run.name || run.fileName}” (°C)`}
+        inputMode="decimal"
+        value={typed.ambientC}
+        onChange={(event) => setTyped({ ...typed, ambientC: event.target.value })}
+        error={errors.ambientC}
+      />
+      <TextField
+        label="± (K, 95 %)"
+        inputMode="decimal"
+        value={typed.ambientU95K}
+        onChange={(event) => setTyped({ ...typed, ambientU95K: event.target.value })}
+        error={errors.ambientU95K}
+      />
+      <Button look="main" type="submit" disabled={isLoading || typed.ambientC.trim() === ""}>
+        Add room air
+      </Button>
+      <FaultNote error={error} />
+    </form>
   );
 }
 

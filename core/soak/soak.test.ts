@@ -7,6 +7,7 @@ import {
   type Analysis,
   analyse,
   correlationFactor,
+  fanDriveOf,
   fitHeatingCurve,
   levelOf,
   meanWithSpread,
@@ -210,5 +211,15 @@ describe("analyse", () => {
     expect(found.phases.map((phase) => phase.kind)).toEqual(["idle"]);
     expect(found.steady.reached).toBe(false);
     expect(temperatureOf(found, "edge")?.finalC).toBeNull();
+  });
+});
+
+describe("fan drive", () => {
+  it("tells a fixed fan from an automatic one by its duty", () => {
+    const duty = (fan: number | "automatic") =>
+      simulate({ seed: 5, build: MIDSIZE, steps: LOAD, bench: { fan } }).fanPct;
+    expect(fanDriveOf(duty(62))).toEqual({ mode: "fixed", pct: 62 });
+    expect(fanDriveOf(duty("automatic"))?.mode).toBe("automatic");
+    expect(fanDriveOf(new Float64Array(3).fill(Number.NaN))).toBeUndefined();
   });
 });

@@ -181,7 +181,8 @@ export async function listBench(context: Context): Promise<BenchEntry[]> {
       ownerName: card.ownerName,
       station: at?.id ?? "record",
       stationTitle: at?.title ?? "",
-      figure: last && last.id !== "takeIn" ? last.figure : "",
+      figure:
+        last && last.id !== "takeIn" ? last.figure : (stations.find((station) => station.skipReason)?.skipReason ?? ""),
       next: nextStep(stations, own, pairs),
       verdict: leadingPair(pairs)?.comparison.verdict ?? null,
       ladder: ladderOf(own, pairs),

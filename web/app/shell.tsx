@@ -51,7 +51,7 @@ export function Shell() {
           className="flex items-center gap-1 p-2 max-md:overflow-x-auto md:sticky md:top-0 md:flex-col md:items-stretch md:p-3"
         >
           <span className="flex items-center gap-2 px-2 py-2 font-bold tracking-tight md:mb-3 md:text-lg">
-            <img src="/icon.svg" alt="" className="size-7" />
+            <img src="/icon.svg" alt="" className="size-7 shrink-0" />
             <span className="max-sm:sr-only">Algidus</span>
           </span>
           {PLACES.map(({ to, label, icon: Icon }) => (

@@ -105,10 +105,18 @@ export function ComparisonSheet({
                       : "No real change of contact."}
                 </p>
               )}
-              {comparison.worth && comparison.verdict !== "no-real-change" && (
+              {comparison.worth && comparison.verdict === "better" && (
                 <p>
                   <span className="font-semibold">What it is worth: </span>
-                  the same temperature as before at {figure(comparison.worth.fanRpm, 0)} rpm,{" "}
+                  the temperature of before at {figure(comparison.worth.fanRpm, 0)} rpm,{" "}
+                  {signed(comparison.worth.changeRpm, 0)} rpm and about {signed(comparison.worth.soundDb)} dB by the fan
+                  laws.
+                </p>
+              )}
+              {comparison.worth && comparison.verdict === "worse" && (
+                <p>
+                  <span className="font-semibold">What it costs: </span>
+                  the fan would have to turn at {figure(comparison.worth.fanRpm, 0)} rpm for the temperature of before,{" "}
                   {signed(comparison.worth.changeRpm, 0)} rpm and about {signed(comparison.worth.soundDb)} dB by the fan
                   laws.
                 </p>

@@ -126,4 +126,17 @@ test("a chart of a million samples zooms and its window drags without a blocked 
   await expect(page.getByText(/^\d+:\d\d to \d+:\d\d min$/)).not.toHaveText(/^0:00/);
   await page.keyboard.press("0");
   await expect(page.getByText(/^\d+:\d\d to \d+:\d\d min$/)).toHaveText(/^0:00/);
+
+  // The wheel zooms where the mouse points, dragging pans.
+  const shown = page.getByText(/^\d+:\d\d to \d+:\d\d min$/);
+  const box = await chart.boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.mouse.move(box.x + 200, box.y + 330);
+  await page.mouse.wheel(0, -400);
+  await expect(shown).not.toHaveText("0:00 to 166:40 min");
+  const zoomed = await shown.innerText();
+  await page.mouse.down();
+  await page.mouse.move(box.x + 320, box.y + 330, { steps: 6 });
+  await page.mouse.up();
+  await expect(shown).not.toHaveText(zoomed);
 });

@@ -1,12 +1,16 @@
 /** The value a share of the finite values lies below; NaN when there are none. Linear between ranks. */
 export function quantile(values: ArrayLike<number>, share: number): number {
-  const sorted = Float64Array.from(
-    Array.prototype.filter.call(values, (value: number) => !Number.isNaN(value)) as number[],
-  ).sort();
-  if (sorted.length === 0) return Number.NaN;
-  const rank = (sorted.length - 1) * share;
-  const low = sorted[Math.floor(rank)] ?? Number.NaN;
-  const high = sorted[Math.ceil(rank)] ?? Number.NaN;
+  const sorted = new Float64Array(values.length);
+  let count = 0;
+  for (let at = 0; at < values.length; at++) {
+    const value = values[at] ?? Number.NaN;
+    if (!Number.isNaN(value)) sorted[count++] = value;
+  }
+  if (count === 0) return Number.NaN;
+  const ranked = sorted.subarray(0, count).sort();
+  const rank = (count - 1) * share;
+  const low = ranked[Math.floor(rank)] ?? Number.NaN;
+  const high = ranked[Math.ceil(rank)] ?? Number.NaN;
   return low + (high - low) * (rank - Math.floor(rank));
 }
 

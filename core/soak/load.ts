@@ -107,10 +107,12 @@ export function constantParts(run: BinnedRun, load: Stretch): Stretch[] {
     [run.power, 0.1],
   ] as const) {
     if (!raw) continue;
+    const sums = runningSums(raw);
     let best = { bin: -1, size: 0 };
     for (let bin = 0; bin < raw.length; bin++) {
       const at = run.edgesS[bin] ?? 0;
       if (at < load.fromS + 5 || at > load.toS - 20) continue;
+      if (roughStep(sums, bin, half, gap) < 0.4 * least) continue;
       const before = raw
         .subarray(Math.max(0, bin - half), bin)
         .filter((_, k, part) => (run.edgesS[bin - part.length + k] ?? 0) >= load.fromS + 3);
@@ -135,6 +137,28 @@ export function constantParts(run: BinnedRun, load: Stretch): Stretch[] {
     .filter((cut, k, all) => k === 0 || cut - (all[k - 1] ?? 0) > 20);
   const limits = [load.fromS, ...sorted, load.toS];
   return limits.slice(1).map((toS, k) => ({ fromS: limits[k] ?? 0, toS }));
+}
+
+/** Sums up to each bin, missing values as nothing, so that any mean is one subtraction. */
+function runningSums(line: Float64Array): Float64Array {
+  const sums = new Float64Array(line.length + 1);
+  for (let bin = 0; bin < line.length; bin++) {
+    const value = line[bin] ?? 0;
+    sums[bin + 1] = (sums[bin] ?? 0) + (Number.isNaN(value) ? 0 : value);
+  }
+  return sums;
+}
+
+/** Relative step of the means around a bin: a quick look that spares most bins the careful one. */
+function roughStep(sums: Float64Array, bin: number, half: number, gap: number): number {
+  const mean = (from: number, to: number): number => {
+    const low = Math.max(0, from);
+    const high = Math.min(sums.length - 1, to);
+    return high > low ? ((sums[high] ?? 0) - (sums[low] ?? 0)) / (high - low) : 0;
+  };
+  const before = mean(bin - half, bin);
+  const after = mean(bin + gap, bin + gap + half);
+  return Math.abs(after - before) / Math.max(Math.abs(before), Math.abs(after), 1e-9);
 }
 
 function stepSize(before: Float64Array, after: Float64Array, half: number): number {

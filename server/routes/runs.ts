@@ -19,6 +19,14 @@ import {
 
 const Headers = v.object({ headers: v.array(v.string()) });
 
+function parsed(text: unknown): unknown {
+  try {
+    return JSON.parse(String(text));
+  } catch {
+    throw new InputProblem({ run: "The run’s conditions are not JSON." });
+  }
+}
+
 export function runRoutes(context: Context): Router {
   const router = Router();
   router.get("/services/:id", async (request, response) => {
@@ -35,7 +43,7 @@ export function runRoutes(context: Context): Router {
     const { file } = request;
     if (!file) throw new InputProblem({ log: "Drop a log file." });
     try {
-      const input = checkedBody(RunInput, JSON.parse(String(request.body?.run ?? "null")));
+      const input = checkedBody(RunInput, parsed(request.body?.run));
       response
         .status(201)
         .json(await addRun(context, String(request.params.id), { path: file.path, name: file.originalname }, input));

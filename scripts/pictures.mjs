@@ -1,0 +1,59 @@
+/** Takes the pictures in docs/screenshots/ anew from a fresh demo: one per main view, 1280 × 800 unless it is a phone's. */
+import { spawn } from "node:child_process";
+import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium } from "@playwright/test";
+import { root } from "./bundle.mjs";
+
+const out = join(root, "docs", "screenshots");
+mkdirSync(out, { recursive: true });
+const folder = mkdtempSync(join(tmpdir(), "algidus-pictures-"));
+const child = spawn(process.execPath, ["bin/algidus", "demo"], {
+  cwd: root,
+  env: { ...process.env, ALGIDUS_DB: join(folder, "demo.db"), ALGIDUS_PORT: "0" },
+  stdio: ["ignore", "pipe", "inherit"],
+});
+const address = await new Promise((resolve) => {
+  child.stdout.on("data", (data) => {
+    const found = /http:\S+/.exec(data.toString())?.[0];
+    if (found) resolve(found);
+  });
+});
+
+const ask = async (path) => (await fetch(new URL(path, address))).json();
+const bench = await ask("/api/bench");
+const cardOf = (serial) => bench.find((entry) => entry.serial === serial).cardId;
+const gain = cardOf("OF70-10342");
+const { serviceId } = await ask(`/api/cards/${gain}`);
+const { runs } = await ask(`/api/services/${serviceId}`);
+const VIEWS = [
+  ["bench", "/"],
+  ["bench-phone", "/", { width: 360, height: 780 }],
+  ["take-in", "/take-in"],
+  ["cards", "/cards"],
+  ["baseline", `/cards/${gain}/baseline`],
+  ["run", `/runs/${runs[0].id}`],
+  ["work", `/cards/${gain}/work`],
+  ["prove", `/cards/${gain}/prove`],
+  ["prove-dark", `/cards/${cardOf("BT8-5520")}/prove`, undefined, "dark"],
+  ["record", `/cards/${gain}/record`],
+  ["boards", "/boards"],
+  ["workshop", "/workshop"],
+];
+
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
+try {
+  for (const [name, path, viewport = { width: 1280, height: 800 }, colorScheme = "light"] of VIEWS) {
+    const page = await browser.newPage({ viewport, colorScheme });
+    await page.goto(new URL(path, address).href);
+    await page.waitForLoadState("networkidle");
+    await page.waitForTimeout(600);
+    await page.screenshot({ path: join(out, `${name}.png`) });
+    await page.close();
+  }
+} finally {
+  await browser.close();
+  child.kill();
+  rmSync(folder, { recursive: true, force: true });
+}

@@ -114,7 +114,7 @@ export function readStamp(bytes: Uint8Array, start: number, end: number, into: S
     month = mark === 47 ? lead : middle;
     if (month > 12) [month, day] = [day, month];
   }
-  if (month < 1 || month > 12 || day < 1 || day > 31) return false;
+  if (year < 1900 || month < 1 || month > 12 || day < 1 || day > 31) return false;
   let seconds = daysFromCivil(year, month, day) * 86400;
   const separator = bytes[position];
   if (position < end && (separator === 84 || separator === 116 || separator === 32 || separator === 44)) {

@@ -1,4 +1,4 @@
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -114,5 +114,74 @@ describe("bad usage", () => {
     expect(stderr.trim().split("\n")).toHaveLength(1);
     expect(stderr).toMatch(message as RegExp);
     expect(stderr).not.toMatch(/\bat .*:\d+:\d+/);
+  });
+});
+
+describe("roles on the command line", () => {
+  it("obeys --map, several times, and --interval", () => {
+    const mapped = JSON.parse(
+      run("analyse", "before.csv", "--map", "edge=VRM [°C]", "--map", "vrm=GPU temperature [°C]", "--json").stdout,
+    );
+    expect(
+      mapped.columns
+        .filter((one: { role: string }) => ["edge", "vrm"].includes(one.role))
+        .map((one: { header: string; role: string }) => [one.header, one.role]),
+    ).toEqual([
+      ["GPU temperature [°C]", "vrm"],
+      ["VRM [°C]", "edge"],
+    ]);
+    expect(JSON.parse(run("analyse", "timeless.csv", "--interval", "2", "--json").stdout)).toMatchObject({
+      intervalS: 2,
+      durationS: 98,
+    });
+  });
+
+  it("sets each side's room air and the shop's own scatter", () => {
+    const wide = JSON.parse(
+      run("compare", "airless.csv", "airless.csv", "--ambient-before", "20", "--ambient-after", "30", "--json").stdout,
+    );
+    expect(wide.roles.edge.changeK).toBeCloseTo(-10, 5);
+    const narrow = JSON.parse(
+      run("compare", "before.csv", "after.csv", "--scatter-mount", "0", "--scatter-run", "0", "--json").stdout,
+    );
+    expect(narrow.roles.edge.u95K).toBeLessThan(1.5);
+  });
+});
+
+describe("serve, backup and restore", () => {
+  const environment = () => ({ ...process.env, ALGIDUS_DB: join(folder, "shop.db"), ALGIDUS_PORT: "0" });
+  const keep = (...words: string[]) =>
+    spawnSync(process.execPath, ["bin/algidus", ...words], { encoding: "utf8", env: environment() });
+
+  it("prints one line with the address, answers there, and its copy can be put back", async () => {
+    const child = spawn(process.execPath, ["bin/algidus", "serve"], {
+      env: environment(),
+      stdio: ["ignore", "pipe", "inherit"],
+    });
+    const out = await new Promise<string>((resolve) =>
+      child.stdout.once("data", (data: Buffer) => resolve(data.toString())),
+    );
+    expect(out.trim().split("\n")).toHaveLength(1);
+    const address = /http:\/\/127\.0\.0\.1:\d+\//.exec(out)?.[0] ?? "";
+    expect(await (await fetch(`${address}api/health`)).json()).toEqual({ ok: true });
+    const copy = join(folder, "copy.db");
+    expect(keep("backup", copy).status).toBe(0);
+    expect(keep("backup", copy).stderr).toMatch(/exists already/);
+    const gone = new Promise((resolve) => child.once("exit", resolve));
+    child.kill();
+    await gone;
+    const restored = keep("restore", copy);
+    expect(restored.status).toBe(0);
+    expect(restored.stdout).toMatch(/the old one is kept as/);
+  });
+
+  it("says in words what keeps it from starting", () => {
+    const start = (more: Record<string, string>) =>
+      spawnSync(process.execPath, ["bin/algidus", "serve"], { encoding: "utf8", env: { ...environment(), ...more } });
+    expect(start({ ALGIDUS_PORT: "many" }).stderr).toMatch(/ALGIDUS_PORT.*0 to 65535/);
+    expect(start({ ALGIDUS_HOST: "0.0.0.0" }).stderr).toMatch(/passphrase/);
+    writeFileSync(join(folder, "text.db"), "this is a text and no database, whatever its name may say about it");
+    expect(start({ ALGIDUS_DB: join(folder, "text.db") }).stderr).toMatch(/not a database/);
+    expect(keep("restore", join(folder, "nowhere.db")).stderr).toMatch(/no such backup/);
   });
 });

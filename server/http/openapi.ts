@@ -1,6 +1,7 @@
 /** A short description of the HTTP API (OpenAPI 3.1); shapes are those of `contract/`. */
 const ROUTES: ReadonlyArray<readonly [method: string, path: string, summary: string]> = [
   ["get", "/api/health", "Is the server there"],
+  ["get", "/api/openapi.json", "This description"],
   ["post", "/api/sign-in", "Start a session with the passphrase (only where the server listens to the network)"],
   ["get", "/api/bench", "Every card with its station, figure and next step"],
   ["post", "/api/cards", "Take a card in"],

@@ -5,8 +5,8 @@ export default defineConfig({
   plugins: [react()],
   test: {
     include: ["{core,contract,server,cli,web,bench,scripts}/**/*.test.{ts,tsx}"],
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
+    testTimeout: 180_000,
+    hookTimeout: 180_000,
     pool: "forks",
   },
 });

@@ -1,28 +1,12 @@
-import { closeSync, openSync, readSync } from "node:fs";
 import { basename } from "node:path";
 import { Problem } from "#core/problem/index.ts";
 import { isRole, type ReadOptions, type Role, type RunTable, readRun } from "#core/runfile/index.ts";
-
-const PIECE_BYTES = 1 << 20;
-
-function* pieces(path: string): Generator<Uint8Array> {
-  const file = openSync(path, "r");
-  try {
-    for (;;) {
-      const buffer = new Uint8Array(PIECE_BYTES);
-      const count = readSync(file, buffer);
-      if (count === 0) return;
-      yield buffer.subarray(0, count);
-    }
-  } finally {
-    closeSync(file);
-  }
-}
+import { filePieces } from "#server/ingest/file-pieces.ts";
 
 /** Reads a log from disk; every Problem names the file. */
 export function readLogFile(path: string, options: ReadOptions): RunTable {
   try {
-    return readRun(pieces(path), options);
+    return readRun(filePieces(path), options);
   } catch (error) {
     if (error instanceof Problem) {
       const detail = error.detail();

@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import type { Verdict } from "#core";
+import type { PairedComparison, Run } from "./run.ts";
 
 /** Stations of a service in working order, as far as they are built. */
 export const STATIONS = [
@@ -51,6 +52,18 @@ export interface WorkNote extends NoteInput {
   id: string;
   serviceId: string;
   version: number;
+}
+
+/** One service with all that its stations show. */
+export interface ServiceView {
+  id: string;
+  cardId: string;
+  openedAt: string;
+  closedAt: string | null;
+  stations: StationState[];
+  runs: Run[];
+  notes: WorkNote[];
+  comparisons: PairedComparison[];
 }
 
 export interface BenchEntry {

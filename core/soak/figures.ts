@@ -1,5 +1,5 @@
 import { quantile } from "../numeric/index.ts";
-import type { Analysis, LevelFigures, TemperatureFigures } from "./analyse.ts";
+import type { Analysis, LevelFigures, TemperatureFigures } from "./analysis.ts";
 
 type WithRoles = Pick<Analysis, "roles">;
 

@@ -59,14 +59,16 @@ export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Ar
     residualCorrelation(tS, moved, sd, top);
   const { fast, slow } = closerLook(rough.map((fit) => weigh(rescale(fit, scale), FAST_S.length)));
   const fine = solveAll(fast, slow);
-  const candidates = fine.map((fit) => weigh(rescale(fit, scale), fast.length));
-  const most = candidates.reduce((best, one) => Math.max(best, one.logWeight), Number.NEGATIVE_INFINITY);
+  const weighed = fine.map((fit) => weigh(rescale(fit, scale), fast.length));
+  const most = weighed.reduce((best, one) => Math.max(best, one.logWeight), Number.NEGATIVE_INFINITY);
+  // What weighs less than a millionth of the best changes no figure and would cost most of the time.
+  const candidates = weighed.filter((one) => one.logWeight > most - 14);
   let total = 0;
   for (const one of candidates) total += Math.exp(one.logWeight - most);
   const shares = candidates.map((one) => Math.exp(one.logWeight - most) / total);
 
   const average = (of: (one: Candidate) => number): number =>
-    candidates.reduce((sum, one, k) => ((shares[k] ?? 0) > 1e-9 ? sum + (shares[k] ?? 0) * of(one) : sum), 0);
+    candidates.reduce((sum, one, k) => sum + (shares[k] ?? 0) * of(one), 0);
   const mean = average((one) => one.coefficients[0] ?? 0);
   const remainingAt = (t: number): number => average((one) => tail(one, t));
   const best = candidates.reduce((leader, one) => (one.logWeight > leader.logWeight ? one : leader));

@@ -7,15 +7,9 @@
  * Limits: sensor calibration is not counted (the same sensor reads both runs); one load level at a time.
  */
 
-export type {
-  AnalyseOptions,
-  Analysis,
-  LevelFigures,
-  PhaseStretch,
-  PreparedRun,
-  TemperatureFigures,
-} from "./analyse.ts";
-export { analyse, judgeRun, prepareRun, SOAK_VERSION, windowFigures } from "./analyse.ts";
+export { analyse, judgeRun, windowFigures } from "./analyse.ts";
+export type { AnalyseOptions, Analysis, LevelFigures, PhaseStretch, TemperatureFigures } from "./analysis.ts";
+export { SOAK_VERSION } from "./analysis.ts";
 export { rowAt } from "./bins.ts";
 export { fanDriveOf, levelOf, temperatureOf } from "./figures.ts";
 export type { HeatingCurve } from "./heating-curve.ts";
@@ -23,3 +17,5 @@ export { fitHeatingCurve, heatingModel } from "./heating-curve.ts";
 export type { Stretch } from "./load.ts";
 export type { MeanWithSpread } from "./mean.ts";
 export { correlationFactor, meanWithSpread, resolutionSpread } from "./mean.ts";
+export type { PreparedRun } from "./prepare.ts";
+export { prepareRun } from "./prepare.ts";

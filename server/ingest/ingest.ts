@@ -1,8 +1,8 @@
 import { createHash } from "node:crypto";
-import { closeSync, openSync, readSync } from "node:fs";
 import { gunzipSync, gzipSync } from "node:zlib";
 import type { Mapping, SamplesHead } from "#contract";
 import { type AnalyseOptions, type Analysis, analyse, RunReader, type RunTable, tabulate } from "#core";
+import { filePieces, PIECE_BYTES } from "./file-pieces.ts";
 
 export interface IngestRequest {
   /** A file on disk, or bytes compressed with gzip. */
@@ -21,8 +21,6 @@ export interface Ingested {
   fileBytes: number;
   mapping: Mapping;
 }
-
-const PIECE_BYTES = 1 << 20;
 
 /** Reads, judges and packs one log. Heavy: runs in a worker thread for the server. Throws the Problems of `readRun`. */
 export function ingest(request: IngestRequest): Ingested {
@@ -54,22 +52,9 @@ export function ingest(request: IngestRequest): Ingested {
 }
 
 function* piecesOf(source: IngestRequest["source"]): Generator<Uint8Array> {
-  if ("gzip" in source) {
-    const all = gunzipSync(source.gzip);
-    for (let at = 0; at < all.length; at += PIECE_BYTES) yield all.subarray(at, at + PIECE_BYTES);
-    return;
-  }
-  const file = openSync(source.path, "r");
-  try {
-    for (;;) {
-      const buffer = new Uint8Array(PIECE_BYTES);
-      const count = readSync(file, buffer);
-      if (count === 0) return;
-      yield buffer.subarray(0, count);
-    }
-  } finally {
-    closeSync(file);
-  }
+  if ("path" in source) return yield* filePieces(source.path);
+  const all = gunzipSync(source.gzip);
+  for (let at = 0; at < all.length; at += PIECE_BYTES) yield all.subarray(at, at + PIECE_BYTES);
 }
 
 /** Length of the head (4 bytes), head as JSON padded to 8 bytes, time as doubles, then each other column as floats. */

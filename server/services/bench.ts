@@ -3,6 +3,7 @@ import {
   type BenchEntry,
   type PairedComparison,
   type Run,
+  type ServiceView,
   STATIONS,
   type StationId,
   type StationState,
@@ -16,17 +17,6 @@ import { comparePairs, listRuns } from "./runs.ts";
 import { readSettings } from "./settings.ts";
 
 type Service = typeof services.$inferSelect;
-
-export interface ServiceView {
-  id: string;
-  cardId: string;
-  openedAt: string;
-  closedAt: string | null;
-  stations: StationState[];
-  runs: Run[];
-  notes: WorkNote[];
-  comparisons: PairedComparison[];
-}
 
 const signed = (value: number): string => `${value > 0 ? "+" : value < 0 ? "−" : ""}${Math.abs(value).toFixed(1)}`;
 

@@ -1,8 +1,7 @@
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { BenchEntry, Card, ExportFile, ImportReport, Mapping, Run, WorkNote } from "#contract";
+import type { BenchEntry, Card, ExportFile, ImportReport, Mapping, Run, ServiceView, WorkNote } from "#contract";
 import { type ProblemDetail, temperatureOf } from "#core";
-import type { ServiceView } from "../services/bench.ts";
 import { CARD, dropRun, openTestServer, RUN, runForm, type TestServer, takeIn, testLog } from "./server.ts";
 
 let server: TestServer;

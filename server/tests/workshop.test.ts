@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { ServiceView } from "#contract";
 import {
   type BenchEntry,
   type Board,
@@ -13,7 +14,6 @@ import { type ProblemDetail, readRun } from "#core";
 import { fillDemo } from "#demo";
 import { packSamples } from "../ingest/ingest.ts";
 import { IngestPool } from "../ingest/pool.ts";
-import type { ServiceView } from "../services/bench.ts";
 import { CARD, dropRun, openTestServer, RUN, runForm, type TestServer, takeIn, testLog } from "./server.ts";
 
 let server: TestServer;

@@ -9,25 +9,13 @@ import type {
   ImportReport,
   Mapping,
   NoteInput,
-  PairedComparison,
   Run,
   RunInput,
+  ServiceView,
   Settings,
   StationId,
-  StationState,
   WorkNote,
 } from "#contract";
-
-export interface ServiceView {
-  id: string;
-  cardId: string;
-  openedAt: string;
-  closedAt: string | null;
-  stations: StationState[];
-  runs: Run[];
-  notes: WorkNote[];
-  comparisons: PairedComparison[];
-}
 
 /** Everything the server owns: cards, services, runs. One tag per kind of thing; a write names what it makes stale. */
 export const api = createApi({

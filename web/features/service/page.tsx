@@ -1,7 +1,7 @@
 import { useCallback } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { StationId, StationState } from "#contract";
-import { api, type ServiceView } from "../../app/api.ts";
+import type { ServiceView, StationId, StationState } from "#contract";
+import { api } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";

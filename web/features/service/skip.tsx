@@ -1,6 +1,6 @@
 import { useState } from "react";
-import type { StationState } from "#contract";
-import { api, type ServiceView } from "../../app/api.ts";
+import type { ServiceView, StationState } from "#contract";
+import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";

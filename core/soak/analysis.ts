@@ -1,0 +1,55 @@
+import type { Notice } from "../problem/index.ts";
+import type { Stretch } from "./load.ts";
+import type { MeanWithSpread } from "./mean.ts";
+import type { Throttling } from "./throttling.ts";
+
+/** Version of the computation; stored with derived figures so that history can be computed anew. */
+export const SOAK_VERSION = 1;
+
+export interface AnalyseOptions {
+  /** Room air typed by hand, °C; overrules a column. */
+  ambientC?: number | undefined;
+  /** Half-width of its 95 % interval, K; by default 0.6 for a column and 1.0 typed. */
+  ambientU95K?: number | undefined;
+  /** A window set by hand; steady state is then taken as reached. */
+  windowS?: Stretch | undefined;
+}
+
+export interface TemperatureFigures {
+  meanC: number | null;
+  u95K: number | null;
+  maxC: number | null;
+  riseK: number | null;
+  riseU95K: number | null;
+  thetaKPerW: number | null;
+  finalC: number | null;
+  finalU95K: number | null;
+  budget: MeanWithSpread["budget"] | null;
+  timeConstantsS: number[];
+}
+
+export interface LevelFigures {
+  mean: number | null;
+  u95: number | null;
+}
+
+export interface PhaseStretch extends Stretch {
+  kind: "idle" | "warmup" | "steady" | "cooldown";
+}
+
+export interface Analysis {
+  samples: number;
+  durationS: number;
+  intervalS: number;
+  columns: Array<{ header: string; role: string | null; unit: string | null; sure: boolean; mean: number | null }>;
+  phases: PhaseStretch[];
+  ambient: { valueC: number; u95K: number; source: "column" | "option" } | null;
+  steady: { reached: boolean; fromS: number | null; toS: number | null; minutesNeeded: number | null; byHand: boolean };
+  roles: Partial<Record<string, TemperatureFigures | LevelFigures>>;
+  probes: Array<{ header: string } & TemperatureFigures>;
+  hotspotGapK: { mean: number; u95: number } | null;
+  throttling: Throttling;
+  spikes: number;
+  notices: Notice[];
+  version: number;
+}

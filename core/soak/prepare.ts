@@ -1,0 +1,61 @@
+import { channel, isTemperatureRole, type RunTable } from "../runfile/index.ts";
+import { clean, resolutionOf } from "./clean.ts";
+import type { HeatingCurve } from "./heating-curve.ts";
+
+const LEVEL_ROLES = [
+  "fanRpm",
+  "fanPct",
+  "power",
+  "powerLimit",
+  "coreClock",
+  "memoryClock",
+  "load",
+  "voltage",
+  "sound",
+  "frameRate",
+] as const;
+const SINGLE_TEMPERATURES = ["edge", "hotspot", "memory", "vrm", "coolant"] as const;
+
+export interface Sensor {
+  key: string;
+  header: string;
+  values: Float64Array;
+  step: number;
+  spikes: number;
+  curve?: HeatingCurve | undefined;
+}
+
+/** A run's columns, cleaned once, so that several windows can be judged without reading it again. */
+export interface PreparedRun {
+  table: RunTable;
+  sensors: Sensor[];
+  levels: Map<string, Float64Array>;
+  roomColumn: Float64Array | undefined;
+}
+
+/** @param table from `readRun`; not changed */
+export function prepareRun(table: RunTable): PreparedRun {
+  const levels = new Map<string, Float64Array>();
+  for (const role of LEVEL_ROLES) {
+    const values = channel(table, role);
+    if (values) levels.set(role, clean(values, "other").values);
+  }
+  const room = channel(table, "ambient");
+  return { table, sensors: temperatureSensors(table), levels, roomColumn: room && clean(room, "temperature").values };
+}
+
+function temperatureSensors(table: RunTable): Sensor[] {
+  const sensors: Sensor[] = [];
+  const add = (key: string, header: string, raw: Float64Array): void => {
+    const { values, spikes, dropouts } = clean(raw, "temperature");
+    if (values.some((value) => !Number.isNaN(value)))
+      sensors.push({ key, header, values, step: resolutionOf(values), spikes: spikes + dropouts });
+  };
+  for (const role of SINGLE_TEMPERATURES) {
+    const values = channel(table, role);
+    if (values) add(role, role, values);
+  }
+  for (const column of table.columns)
+    if (isTemperatureRole(column.role) && column.role === "probe") add("probe", column.header, column.values);
+  return sensors;
+}

@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, truncateSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { expect, test } from "@playwright/test";
 import { App, Bench, logFile, textFile } from "./support/app.ts";
 
@@ -123,4 +126,22 @@ test("the server stops while something is typed: the page says so, keeps it, and
   await expect(page.getByLabel("What the owner complains of")).toHaveValue("black screens");
   await page.getByRole("button", { name: "Save changes" }).click();
   await expect(page.getByText("Saved")).toBeVisible();
+});
+
+test("a log of 500 MB is refused before it is read, and the next one goes through", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Brevane", "Loch 5");
+  await bench.station("Baseline");
+  const folder = mkdtempSync(join(tmpdir(), "algidus-large-"));
+  try {
+    const path = join(folder, "endless.csv");
+    writeFileSync(path, "Time [s],GPU temp [°C]\n");
+    truncateSync(path, 500_000_000);
+    await page.locator(file).first().setInputFiles(path);
+    await expect(page.getByRole("alert")).toContainText("endless.csv has 500 MB; a log may have 268 MB");
+    await page.getByRole("button", { name: "Put this file aside" }).click();
+    await bench.dropRun(logFile("b.csv"), "Fixed");
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
 });

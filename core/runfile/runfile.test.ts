@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Problem } from "../problem/index.ts";
 import { guessFromHeader } from "./header-words.ts";
-import { channel, type ReadOptions, type RunTable, readRun } from "./index.ts";
+import { channel, type ReadOptions, RunReader, type RunTable, readRun, tabulate } from "./index.ts";
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const read = (text: string, options: ReadOptions = {}): RunTable => readRun([bytes(text)], options);
@@ -247,5 +247,56 @@ describe("what is refused, each with a remedy", () => {
     const problem = refusal(() => readRun([file], options));
     expect(problem.code).toBe(code);
     expect(problem.remedy.length).toBeGreaterThan(10);
+  });
+});
+
+describe("two logs in one file", () => {
+  it("are joined by name and questioned when their headers differ", () => {
+    const table = read(
+      "Time [s],GPU temp [°C],Power [W]\n0,40,100\n1,41,101\nElapsed [s],Fan [rpm],GPU temp [°C]\n0,900,50\n1,910,51\n",
+    );
+    expect(table.notices.map((notice) => notice.code)).toEqual(expect.arrayContaining(["restarted"]));
+    expect(values(table, "GPU temp [°C]").slice(0, 2)).toEqual([40, 41]);
+  });
+
+  it("go on in time and are questioned when the clock goes back", () => {
+    const stamp = (hour: number, second: number): string =>
+      `2026-05-04T${String(hour).padStart(2, "0")}:00:${String(second).padStart(2, "0")}Z`;
+    const part = (hour: number, from: number) =>
+      Array.from({ length: 20 }, (_, k) => `${stamp(hour, k)},${from + k / 10}`).join("\n");
+    const table = read(`Time,GPU temp [°C]\n${part(14, 40)}\n${part(10, 60)}\n`);
+    expect(table.rows).toBe(40);
+    expect([...table.timeS].every((time, row) => row === 0 || time > (table.timeS[row - 1] ?? 0))).toBe(true);
+    expect(table.notices.map((notice) => notice.code)).toContain("clock-went-back");
+  });
+
+  it("say so when columns have one name, and keep them apart", () => {
+    const table = read("Time [s],Temp [°C],Temp [°C]\n0,40,50\n1,41,51\n");
+    expect(table.columns).toHaveLength(3);
+    expect(table.notices.map((notice) => notice.code)).toContain("duplicate-header");
+    expect(
+      roles(
+        read("Time [s],Temp [°C],Temp [°C]\n0,40,50\n1,41,51\n", {
+          map: [
+            ["edge", "Temp [°C]"],
+            ["hotspot", "Temp [°C]"],
+          ],
+        }),
+      ),
+    ).toEqual(["time", "edge", "hotspot"]);
+  });
+});
+
+describe("a million rows", () => {
+  it("fill typed columns of the right length, cut anywhere", () => {
+    const reader = new RunReader();
+    reader.push(bytes("Time [s],GPU temp [°C]\n"));
+    const block = bytes(Array.from({ length: 50_000 }, (_, k) => `${k},${40 + (k % 10)}\n`).join(""));
+    for (let k = 0; k < 20; k++) reader.push(block);
+    expect(reader.rows).toBe(1_000_000);
+    const table = tabulate(reader.end());
+    expect(table.rows).toBe(1_000_000);
+    expect(table.columns[1]?.values).toBeInstanceOf(Float64Array);
+    expect(table.timeS.at(-1)).toBe(999_999);
   });
 });

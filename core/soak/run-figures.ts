@@ -8,6 +8,7 @@ import type { Sensor } from "./prepare.ts";
 
 export const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
+/** Room air over the window: typed before logged, ± 1.0 K typed and ± 0.6 K logged unless stated. */
 export function ambientFigures(
   options: AnalyseOptions,
   room: Float64Array | undefined,
@@ -29,6 +30,7 @@ function slice(timeS: Float64Array, values: Float64Array, window: Stretch): Floa
   );
 }
 
+/** Mean and interval of any line that is no temperature, over the window or the whole run. */
 export function levelFigures(
   timeS: Float64Array,
   values: Float64Array | undefined,
@@ -63,6 +65,7 @@ interface FigureInput {
 /** Share of a change of fan speed that shows in the rise (convective share 0.7 × exponent 0.65, see `compare`). */
 const FAN_SHARE = 0.45;
 
+/** Mean, rise, θ and settling value of one sensor; nulls for what the run can't carry. */
 export function temperatureFigures(input: FigureInput): TemperatureFigures {
   const { sensor, timeS, window, part, ambient, room, power } = input;
   let most = Number.NEGATIVE_INFINITY;
@@ -101,6 +104,7 @@ export function temperatureFigures(input: FigureInput): TemperatureFigures {
   };
 }
 
+/** The room's own line in the figures of a temperature. */
 export function roomRole(
   room: Float64Array,
   timeS: Float64Array,
@@ -124,6 +128,7 @@ export function roomRole(
   };
 }
 
+/** Hotspot over edge, sample by sample, over the window or the last of the load. */
 export function gapFigures(
   timeS: Float64Array,
   sensors: Sensor[],

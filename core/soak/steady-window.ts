@@ -8,6 +8,7 @@ const SHORTEST_WINDOW_S = 120;
 const STILL_K = 0.3;
 const LOOK_AHEAD_S = 600;
 
+/** The heating curve of a sensor's rise over one part of constant fan and power; without a room column, of its temperature. */
 export function fitSensor(
   timeS: Float64Array,
   sensor: Sensor,
@@ -89,6 +90,7 @@ function settledAfter(sensors: Sensor[], hasRoom: boolean, mostS: number): numbe
   return latest;
 }
 
+/** From where on every sensor is still, to the end of the part; undefined when less than two minutes are left. */
 export function findWindow(
   sensors: Sensor[],
   room: Float64Array | undefined,
@@ -105,6 +107,7 @@ export function findWindow(
   return { fromS: Math.round(fromS), toS: Math.round(toS * 1000) / 1000 };
 }
 
+/** Minutes to run on until the window would be long enough; null without a curve. */
 export function minutesNeeded(sensors: Sensor[], hasRoom: boolean, part: Stretch): number | null {
   if (!sensors.some((sensor) => sensor.curve)) return null;
   const whole = settledAfter(sensors, hasRoom, 7200) + SHORTEST_WINDOW_S;

@@ -81,7 +81,7 @@ async function noteOnce(context: Context, serviceId: string, one: DemoCard, cloc
 }
 
 /** The text of one demo log. */
-export function demoLog(one: DemoCard, run: DemoRun, seed: number): string {
+function demoLog(one: DemoCard, run: DemoRun, seed: number): string {
   const steps = [
     { durationS: STEPS_S.idle, load: 0 },
     { durationS: run.minutes ? run.minutes * 60 : STEPS_S.load, load: 1 },

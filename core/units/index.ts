@@ -74,6 +74,3 @@ export function unitOf(spelling: string): Unit | undefined {
     .replace(/\s+/g, " ");
   return BY_SPELLING.get(plain);
 }
-
-/** kPa in one pound-force per square inch (NIST SP 811). */
-export const KPA_PER_PSI = 6.894757;

@@ -9,7 +9,7 @@ export interface LogStyle {
   headers: "english" | "german";
 }
 
-export const USUAL_STYLE: LogStyle = { delimiter: ",", decimal: ".", time: "seconds", startS: 0, headers: "english" };
+const USUAL_STYLE: LogStyle = { delimiter: ",", decimal: ".", time: "seconds", startS: 0, headers: "english" };
 
 const HEADERS = {
   english: [

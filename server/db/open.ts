@@ -10,7 +10,7 @@ import { root } from "../root.ts";
 import { problemOfDatabase } from "./faults.ts";
 import * as schema from "./schema.ts";
 
-export type Database = LibSQLDatabase<typeof schema>;
+type Database = LibSQLDatabase<typeof schema>;
 export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
 
 /** One open database. Reads go anywhere; all writes go through `write`, one after the other, each whole or not at all. */

@@ -61,7 +61,7 @@ export const ownOrigin: RequestHandler = (request, response, next) => {
 
 export const COOKIE = "algidus_session";
 
-export function sessionToken(request: Request): string | undefined {
+function sessionToken(request: Request): string | undefined {
   return (request.headers.cookie ?? "")
     .split(";")
     .map((part) => part.trim().split("="))

@@ -27,11 +27,11 @@ function width(pair: PairedComparison): number {
 }
 
 /** The pair a service is judged by: the comparable one that knows most. */
-export function leadingPair(pairs: readonly PairedComparison[]): PairedComparison | undefined {
+function leadingPair(pairs: readonly PairedComparison[]): PairedComparison | undefined {
   return [...pairs].sort((a, b) => width(a) - width(b))[0];
 }
 
-export const VERDICT_WORDS: Record<Verdict, string> = {
+const VERDICT_WORDS: Record<Verdict, string> = {
   better: "cooler",
   "no-real-change": "no real change",
   worse: "hotter",

@@ -4,7 +4,6 @@ import { type AnalyseOptions, compare, fitCooling, levelOf, Problem, pairRuns, t
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
 import type { Ingested } from "../ingest/ingest.ts";
 import { type Context, needVersion, notFound, record } from "./context.ts";
-import { readSettings } from "./settings.ts";
 
 type Row = typeof runs.$inferSelect;
 
@@ -196,12 +195,7 @@ export async function readOriginal(
   return { name: found.name, gzip: found.bytes };
 }
 
-/** Pairs a service's runs by their conditions and compares each pair, with the fan law learnt from the card's own runs. */
-export async function compareService(context: Context, serviceId: string): Promise<PairedComparison[]> {
-  const all = await listRuns(context, serviceId);
-  return comparePairs(all, await readSettings(context));
-}
-
+/** Pairs runs by their conditions and compares each pair, with the fan law learnt from the card's own runs. */
 export function comparePairs(
   all: readonly Run[],
   scatter: { scatterMountK: number; scatterRunK: number },

@@ -1,7 +1,7 @@
 import { ROLE_NAMES } from "../ui/format.ts";
 import type { ColumnView } from "../workers/run-session.ts";
 
-export type Panel = "temperature" | "fan" | "power" | "clock";
+type Panel = "temperature" | "fan" | "power" | "clock";
 
 export interface Series {
   column: number;

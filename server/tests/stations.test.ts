@@ -1,0 +1,143 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { BenchEntry, Card, ServiceView } from "#contract";
+import { dropRun, openTestServer, RUN, type TestServer, takeIn } from "./server.ts";
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await openTestServer();
+});
+afterAll(() => server.close());
+
+const NOTE = {
+  doneOn: "2026-05-04",
+  person: "Runa",
+  work: ["cleaned", "repasted", "fans oiled"],
+  compound: "",
+  minutes: null,
+  text: "",
+};
+const worn = { faults: { dryPaste: 0.5, dust: 0.2 } };
+const entry = async (card: Card): Promise<BenchEntry | undefined> =>
+  (await server.ask<BenchEntry[]>("GET", "/api/bench")).body.find((one) => one.cardId === card.id);
+const service = async (card: Card): Promise<ServiceView> =>
+  (await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`)).body;
+const note = (card: Card) => server.ask("POST", `/api/services/${card.serviceId}/notes`, NOTE);
+
+describe("what the bench says of a card, station by station", () => {
+  it("leads from taking in to handing over, one figure and one next step at a time", async () => {
+    const card = await takeIn(server);
+    expect(await entry(card)).toMatchObject({
+      station: "baseline",
+      figure: "",
+      next: "Run the load and drop the log",
+      ladder: [],
+      verdict: null,
+    });
+    await dropRun(server, card, worn);
+    expect(await entry(card)).toMatchObject({
+      station: "work",
+      figure: expect.stringMatching(/^\d+\.\d K over room$/),
+      next: "Note what was done",
+    });
+    await note(card);
+    expect(await entry(card)).toMatchObject({
+      station: "prove",
+      figure: "cleaned, repasted",
+      next: "Run the same load again",
+    });
+    await dropRun(server, card, { seed: 2 }, { side: "after" });
+    const proved = await entry(card);
+    expect(proved).toMatchObject({
+      station: "record",
+      verdict: "better",
+      figure: expect.stringMatching(/^−\d+\.\d ± \d\.\d K: cooler$/),
+      next: "Print the record and hand it over",
+    });
+    expect(proved?.ladder.map((one) => one.role)).toEqual(["edge", "hotspot", "memory", "vrm"]);
+    expect(proved?.ladder.every((one) => (one.afterK ?? 0) < (one.beforeK ?? 0) + 3)).toBe(true);
+    await server.ask("PUT", `/api/services/${card.serviceId}/closed`, { closed: true });
+    expect(await entry(card)).toMatchObject({ closed: true, next: "Handed over" });
+  });
+
+  it("puts first what hinders: room air that is missing, a run that had not settled, a card that came out hotter", async () => {
+    const airless = await takeIn(server);
+    await dropRun(server, airless, { sensors: { room: null } });
+    expect(await entry(airless)).toMatchObject({ figure: "room air missing", next: "Add the room air to its run" });
+    const early = await takeIn(server);
+    await dropRun(server, early, {
+      steps: [
+        { durationS: 30, load: 0 },
+        { durationS: 200, load: 1 },
+      ],
+    });
+    expect(await entry(early)).toMatchObject({
+      figure: expect.stringContaining("not settled"),
+      next: expect.stringMatching(/^Run \d+ more minutes to settle$/),
+    });
+    const harmed = await takeIn(server);
+    await dropRun(server, harmed);
+    await note(harmed);
+    await dropRun(server, harmed, { seed: 2, faults: { heldOffMm: 0.15 } }, { side: "after" });
+    expect(await entry(harmed)).toMatchObject({ verdict: "worse", next: "Hotter than before: mount it again" });
+  });
+
+  it("names what a verdict on edge and hotspot leaves out: memory that runs cooler", async () => {
+    const card = await takeIn(server);
+    await dropRun(server, card, { faults: { memoryPads: "missing" } });
+    await dropRun(server, card, { seed: 2 }, { side: "after" });
+    expect((await entry(card))?.figure).toMatch(/no real change; memory −\d/);
+  });
+
+  it("shows why a station was skipped and goes on to the next", async () => {
+    const card = await takeIn(server);
+    await server.ask("PUT", `/api/services/${card.serviceId}/skip`, { station: "baseline", reason: "dead on arrival" });
+    expect(await entry(card)).toMatchObject({ station: "work", figure: "dead on arrival" });
+  });
+});
+
+describe("several runs on each side", () => {
+  it("pair fixed with fixed and automatic with automatic, and teach the card's own fan law", async () => {
+    const card = await takeIn(server);
+    const automatic = { fanMode: "automatic" as const, fanPct: null };
+    await dropRun(server, card, worn);
+    await dropRun(server, card, { ...worn, seed: 3, bench: { fan: "automatic" } }, automatic);
+    await dropRun(server, card, { seed: 4 }, { side: "after" });
+    await dropRun(server, card, { seed: 5, bench: { fan: "automatic" } }, { ...automatic, side: "after" });
+    const { comparisons, runs } = await service(card);
+    expect(comparisons).toHaveLength(2);
+    for (const pair of comparisons) {
+      const mode = (id: string) => runs.find((run) => run.id === id)?.fanMode;
+      expect(mode(pair.beforeId)).toBe(mode(pair.afterId));
+      expect(pair.comparison.verdict).toBe("better");
+      expect(pair.comparison.cooling.source).toBe("own runs");
+    }
+    const changes = comparisons.map((pair) => pair.comparison.atEqualConditions?.roles.edge);
+    const apart = Math.abs((changes[0]?.changeK ?? 0) - (changes[1]?.changeK ?? 99));
+    expect(apart).toBeLessThan(Math.hypot(changes[0]?.u95K ?? 0, changes[1]?.u95K ?? 0));
+  });
+
+  it("compare a side only with itself never, and leave a run without a partner alone", async () => {
+    const card = await takeIn(server);
+    await dropRun(server, card);
+    await dropRun(
+      server,
+      card,
+      { seed: 2, bench: { fan: "automatic" } },
+      { fanMode: "automatic", fanPct: null, side: "after" },
+    );
+    expect((await service(card)).comparisons).toEqual([]);
+    await dropRun(server, card, { seed: 6 }, { ...RUN, side: "after" });
+    expect((await service(card)).comparisons).toHaveLength(1);
+  });
+});
+
+describe("handing over", () => {
+  it("happens once, can be opened again, and keeps its day", async () => {
+    const card = await takeIn(server);
+    const close = (closed: boolean) =>
+      server.ask<ServiceView>("PUT", `/api/services/${card.serviceId}/closed`, { closed });
+    expect((await close(true)).body.closedAt).toMatch(/^\d{4}-\d\d-\d\dT/);
+    expect((await close(true)).status).toBe(409);
+    expect((await close(false)).body.closedAt).toBeNull();
+  });
+});

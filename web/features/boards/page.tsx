@@ -59,7 +59,7 @@ function BoardForm({ board }: { board: Board }) {
           })(event)
         }
       >
-        <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
           {LIMITS.map(([key, name]) => (
             <TextField
               key={key}

@@ -51,7 +51,7 @@ export function Shell() {
           className="flex items-center gap-1 p-2 max-md:overflow-x-auto md:sticky md:top-0 md:flex-col md:items-stretch md:p-3"
         >
           <span className="flex items-center gap-2 px-2 py-2 font-bold tracking-tight md:mb-3 md:text-lg">
-            <img src="/icon.svg" alt="" className="size-7 shrink-0" />
+            <img src="/icon.svg" alt="" className="size-7 shrink-0 max-[420px]:hidden" />
             <span className="max-sm:sr-only">Algidus</span>
           </span>
           {PLACES.map(({ to, label, icon: Icon }) => (
@@ -60,7 +60,7 @@ export function Shell() {
               to={to}
               end={to === "/"}
               className={({ isActive }) =>
-                `flex min-h-11 items-center gap-2 rounded-lg px-3 py-2 font-medium hover:bg-frost ${isActive ? "bg-frost text-ice shadow-[inset_3px_0_0_var(--ice)]" : ""}`
+                `flex min-h-11 items-center gap-2 rounded-lg px-3 py-2 font-medium hover:bg-frost max-[420px]:px-2.5 ${isActive ? "bg-frost text-ice shadow-[inset_3px_0_0_var(--ice)]" : ""}`
               }
             >
               <Icon aria-hidden className="size-5 max-sm:hidden" />

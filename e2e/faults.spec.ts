@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, truncateSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
+import { EMPTY_CARD } from "#contract";
 import { App, Bench, logFile, textFile } from "./support/app.ts";
 
 let app: App;
@@ -76,6 +77,50 @@ test("two windows on one card: the second is told, and can keep or take over", a
   await expect(page.getByText("Saved")).toBeVisible();
   await other.reload();
   await expect(other.getByLabel("What the owner complains of")).toHaveValue("slow");
+});
+
+test("two windows on one note and one board model: the second takes over with what it typed", async ({
+  page,
+  context,
+}) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Quillmar", "Reed 6");
+  await bench.station("Work");
+  await page.getByLabel("cleaned").check();
+  await page.getByLabel("Who").fill("Runa");
+  await page.getByRole("button", { name: "Save the note" }).click();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  for (const [view, minutes] of [
+    [other, "10"],
+    [page, "20"],
+  ] as const) {
+    await view.getByRole("button", { name: "Change", exact: true }).click();
+    await view.getByLabel("Minutes of hands").first().fill(minutes);
+  }
+  await other.getByRole("button", { name: "Save the change" }).click();
+  await expect(other.getByText("10 min")).toBeVisible();
+  await page.getByRole("button", { name: "Save the change" }).click();
+  await expect(page.getByRole("dialog")).toContainText("This note was changed in another window");
+  await page.getByRole("button", { name: "Take over with mine" }).click();
+  await expect(page.getByText("20 min")).toBeVisible();
+  await page.request.post(app.url("/api/cards"), {
+    data: { ...EMPTY_CARD, maker: "A", model: "B", newBoardModel: "TWO-1" },
+  });
+  await bench.open("/boards");
+  await other.goto(page.url());
+  for (const view of [other, page])
+    await view
+      .getByRole("region", { name: "TWO-1" })
+      .getByLabel("Edge limit")
+      .fill(view === page ? "77" : "71");
+  await other.getByRole("button", { name: "Save limits" }).click();
+  await expect(other.getByText("Saved").first()).toBeVisible();
+  await page.getByRole("button", { name: "Save limits" }).click();
+  await page.getByRole("button", { name: "Take over with mine" }).click();
+  await expect(page.getByText("Saved").last()).toBeVisible();
+  await other.reload();
+  await expect(other.getByRole("region", { name: "TWO-1" }).getByLabel("Edge limit")).toHaveValue("77");
 });
 
 test("a run without room air is kept, can't be compared, and can once the air is added", async ({ page }) => {

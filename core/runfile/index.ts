@@ -7,6 +7,6 @@
  */
 export { RunReader } from "./reader.ts";
 export type { Role, TemperatureRole } from "./role.ts";
-export { isRole, isTemperatureRole, ROLES, TEMPERATURE_ROLES } from "./role.ts";
+export { isRole, isTemperatureRole, LEVEL_ROLES, ROLES, TEMPERATURE_ROLES } from "./role.ts";
 export type { ReadOptions, RunColumn, RunTable } from "./table.ts";
 export { channel, meanOf, readRun, tabulate } from "./table.ts";

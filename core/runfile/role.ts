@@ -1,6 +1,7 @@
 /** What a log column can be, in the words of the command line and of stored runs. */
 export const TEMPERATURE_ROLES = ["edge", "hotspot", "memory", "vrm", "ambient", "coolant", "probe"] as const;
-export const OTHER_ROLES = [
+/** Every other line that is measured. */
+export const LEVEL_ROLES = [
   "fanRpm",
   "fanPct",
   "power",
@@ -11,9 +12,8 @@ export const OTHER_ROLES = [
   "voltage",
   "sound",
   "frameRate",
-  "time",
 ] as const;
-export const ROLES = [...TEMPERATURE_ROLES, ...OTHER_ROLES] as const;
+export const ROLES = [...TEMPERATURE_ROLES, ...LEVEL_ROLES, "time"] as const;
 
 export type TemperatureRole = (typeof TEMPERATURE_ROLES)[number];
 export type Role = (typeof ROLES)[number];

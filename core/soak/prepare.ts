@@ -1,19 +1,7 @@
-import { channel, isTemperatureRole, type RunTable } from "../runfile/index.ts";
+import { channel, isTemperatureRole, LEVEL_ROLES, type RunTable } from "../runfile/index.ts";
 import { clean, resolutionOf } from "./clean.ts";
 import type { HeatingCurve } from "./heating-curve.ts";
 
-const LEVEL_ROLES = [
-  "fanRpm",
-  "fanPct",
-  "power",
-  "powerLimit",
-  "coreClock",
-  "memoryClock",
-  "load",
-  "voltage",
-  "sound",
-  "frameRate",
-] as const;
 const SINGLE_TEMPERATURES = ["edge", "hotspot", "memory", "vrm", "coolant"] as const;
 
 export interface Sensor {

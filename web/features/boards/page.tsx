@@ -1,10 +1,12 @@
 import { valibotResolver } from "@hookform/resolvers/valibot";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { useForm } from "react-hook-form";
 import { toast } from "sonner";
 import { type Board, BoardInput } from "#contract";
 import { api } from "../../app/api.ts";
+import { type Fault, faultOf } from "../../app/fault.ts";
 import { Button } from "../../ui/button.tsx";
+import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
@@ -37,13 +39,23 @@ const LIMITS = [
 ] as const;
 
 function BoardForm({ board }: { board: Board }) {
-  const [change, { error, isLoading }] = api.useChangeBoardMutation();
+  const [change, { isLoading }] = api.useChangeBoardMutation();
+  const { refetch } = api.useBoardsQuery();
+  const [fault, setFault] = useState<Fault | null>(null);
+  const [waiting, setWaiting] = useState<BoardInput | null>(null);
   const { register, handleSubmit, reset, formState } = useForm<BoardInput>({
     defaultValues: board,
     resolver: valibotResolver(BoardInput),
   });
   useEffect(() => reset(board), [board, reset]);
   const { errors, isDirty } = formState;
+  const save = async (body: BoardInput, version: number): Promise<void> => {
+    const answer = await change({ id: board.id, body: { ...body, version } });
+    const found = "error" in answer ? faultOf(answer.error) : null;
+    if (found?.code === "changed-elsewhere") return setWaiting(body);
+    setFault(found);
+    if (!found) toast("Saved");
+  };
   return (
     <Sheet
       title={board.name}
@@ -52,12 +64,7 @@ function BoardForm({ board }: { board: Board }) {
       <form
         noValidate
         className="space-y-3"
-        onSubmit={(event) =>
-          void handleSubmit(async (body) => {
-            const answer = await change({ id: board.id, body: { ...body, version: board.version } });
-            if (!("error" in answer)) toast("Saved");
-          })(event)
-        }
+        onSubmit={(event) => void handleSubmit((body) => save(body, board.version))(event)}
       >
         <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
           {LIMITS.map(([key, name]) => (
@@ -71,7 +78,7 @@ function BoardForm({ board }: { board: Board }) {
           ))}
         </div>
         <AreaField label="Worth knowing" rows={2} {...register("notes")} error={errors.notes?.message} />
-        <FaultNote error={error} />
+        <FaultNote fault={fault} />
         {isDirty && (
           <div className="text-right">
             <Button look="main" type="submit" disabled={isLoading}>
@@ -80,6 +87,22 @@ function BoardForm({ board }: { board: Board }) {
           </div>
         )}
       </form>
+      <ConflictDialog
+        open={waiting !== null}
+        what="board model"
+        onKeep={() => {
+          setWaiting(null);
+          void refetch();
+        }}
+        onTakeOver={() => {
+          const mine = waiting;
+          setWaiting(null);
+          void refetch().then(({ data }) => {
+            const now = data?.find((one) => one.id === board.id)?.version ?? board.version;
+            return mine ? save(mine, now) : undefined;
+          });
+        }}
+      />
     </Sheet>
   );
 }

@@ -5,8 +5,10 @@ import { toast } from "sonner";
 import { NoteInput, WORK_KINDS, type WorkNote } from "#contract";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
+import { faultOf } from "../../app/fault.ts";
 import { useAppDispatch, useAppSelector } from "../../app/store.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
+import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
 import { day } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -114,11 +116,14 @@ function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?: WorkN
   useEffect(() => {
     if (settings?.person && getValues("person") === "") setValue("person", settings.person);
   }, [settings, getValues, setValue]);
-  const save = async (body: NoteInput): Promise<void> => {
-    const answer = note
-      ? await change({ id: note.id, body: { ...body, version: note.version } })
-      : await add({ serviceId, body });
-    if ("error" in answer) return;
+  const { refetch } = api.useServiceQuery(serviceId);
+  const [waiting, setWaiting] = useState<NoteInput | null>(null);
+  const save = async (body: NoteInput, version = note?.version ?? 0): Promise<void> => {
+    const answer = note ? await change({ id: note.id, body: { ...body, version } }) : await add({ serviceId, body });
+    if ("error" in answer) {
+      if (faultOf(answer.error)?.code === "changed-elsewhere") setWaiting(body);
+      return;
+    }
     dispatch(dropDraft(key));
     reset({ ...empty, person: body.person });
     toast("Saved");
@@ -127,7 +132,7 @@ function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?: WorkN
   const { errors } = formState;
   return (
     <Sheet title={note ? "Change the note" : "Note what was done"}>
-      <form className="space-y-4" noValidate onSubmit={(event) => void handleSubmit(save)(event)}>
+      <form className="space-y-4" noValidate onSubmit={(event) => void handleSubmit((body) => save(body))(event)}>
         <fieldset>
           <legend className="mb-1 font-medium">Work done</legend>
           <div className="flex flex-wrap gap-1">
@@ -167,6 +172,23 @@ function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?: WorkN
           </Button>
         </div>
       </form>
+      <ConflictDialog
+        open={waiting !== null}
+        what="note"
+        onKeep={() => {
+          setWaiting(null);
+          dispatch(dropDraft(key));
+          void refetch();
+          onDone?.();
+        }}
+        onTakeOver={() => {
+          const mine = waiting;
+          setWaiting(null);
+          void refetch().then(({ data }) =>
+            mine ? save(mine, data?.notes.find((one) => one.id === note?.id)?.version) : undefined,
+          );
+        }}
+      />
     </Sheet>
   );
 }

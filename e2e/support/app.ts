@@ -113,7 +113,10 @@ export class Bench {
 export async function expectAccessible(page: Page): Promise<void> {
   for (const colorScheme of ["light", "dark"] as const) {
     await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
-    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 60))));
+    // Loaded anew, so that no colour is still on its way from one theme to the other.
+    await page.reload();
+    await page.getByRole("heading", { level: 1 }).waitFor();
+    await page.waitForLoadState("networkidle");
     const { violations } = await new AxeBuilder({ page })
       .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
       .analyze();

@@ -1,5 +1,5 @@
 /** How often the intervals hold the truth, over 200 simulated runs and pairs. */
-import { CAREFUL, pairTrials, riseTrials } from "./trials.ts";
+import { CAREFUL, diagnoseTrials, pairTrials, riseTrials } from "./trials.ts";
 
 const percent = (part: number, whole: number): string =>
   whole === 0 ? "none" : `${((100 * part) / whole).toFixed(1)} % (${part} of ${whole})`;
@@ -24,3 +24,17 @@ console.log(
 console.log(
   `(pairs have mounting scatter ${CAREFUL.scatterMountK} K and run scatter ${CAREFUL.scatterRunK} K, and the comparison is told so)`,
 );
+
+for (const withHealthy of [true, false]) {
+  const causes = diagnoseTrials(200, 20_000, withHealthy);
+  const sure = causes.tenths.filter(({ given }) => given >= 0.7 && given < 0.9);
+  console.log(
+    `causes ${withHealthy ? "with a healthy run of the card" : "against usual cards only"}: top answer right in ${percent(causes.right, causes.cards)}${withHealthy ? "; asked for: at least 85 %" : ""}; of findings given 0.7 to 0.9, ${percent(
+      sure.reduce((sum, one) => sum + one.right, 0),
+      sure.reduce((sum, one) => sum + one.count, 0),
+    )} are true`,
+  );
+  console.log(
+    `  given → true: ${causes.tenths.map(({ given, count, right }) => `${given.toFixed(1)} → ${count ? (right / count).toFixed(2) : "–"} (${count})`).join(", ")}`,
+  );
+}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { pairTrials, riseTrials } from "./trials.ts";
+import { diagnoseTrials, pairTrials, riseTrials } from "./trials.ts";
 
 /** Smaller, fixed-seed twins of what the bench prints over 200 runs. */
 describe("honesty over simulated runs", () => {
@@ -17,5 +17,12 @@ describe("honesty over simulated runs", () => {
   it("seldom calls a change that is none, and finds one of 3 K", () => {
     expect(pairTrials(16, 500, 0).noChange).toBeGreaterThanOrEqual(14);
     expect(pairTrials(16, 700, -3).better).toBeGreaterThanOrEqual(14);
+  });
+
+  it("names the cause of a simulated fault in 85 of 100, and means the probabilities it gives", () => {
+    const found = diagnoseTrials(40, 31_000, true);
+    expect(found.right / found.cards).toBeGreaterThanOrEqual(0.85);
+    const sure = found.tenths.at(-1);
+    expect((sure?.right ?? 0) / (sure?.count ?? 1)).toBeGreaterThanOrEqual(0.9);
   });
 });

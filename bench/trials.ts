@@ -1,9 +1,17 @@
 /** Simulated runs whose truth is known: how often do the intervals hold it? Shared by the bench and its smaller test. */
 import { compare } from "#core/compare/index.ts";
+import { CAUSES, type Cause, diagnoseSymptoms, type Symptoms, symptomsOf } from "#core/diagnose/index.ts";
 import { seeded } from "#core/random/index.ts";
 import { readRun } from "#core/runfile/index.ts";
 import { type Analysis, analyse } from "#core/soak/index.ts";
-import { logText, type RunSpec, randomBuild, settledRises, simulate } from "#core/virtualcard/index.ts";
+import {
+  type CardFaults,
+  logText,
+  type RunSpec,
+  randomBuild,
+  settledRises,
+  simulate,
+} from "#core/virtualcard/index.ts";
 
 export interface RiseTrials {
   steady: number;
@@ -42,7 +50,8 @@ export function randomSpec(seed: number, minutes: [number, number] = [16, 40]): 
 }
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
-export const analyseSpec = (spec: RunSpec): Analysis => analyse(readRun([bytes(logText(simulate(spec)))]));
+const tableOf = (spec: RunSpec) => readRun([bytes(logText(simulate(spec)))]);
+export const analyseSpec = (spec: RunSpec): Analysis => analyse(tableOf(spec));
 
 /** Counts in how many runs the 95 % interval of the edge's rise (and of the predicted settling value) holds the truth. */
 export function riseTrials(count: number, firstSeed: number, minutes?: [number, number]): RiseTrials {
@@ -119,4 +128,84 @@ function bySlope(spec: RunSpec, changeK: number, edgeK: number): number {
   const trial = { ...spec, build: { ...spec.build, pasteKPerW: spec.build.pasteKPerW * 1.2 } };
   const slope = (settledRises(trial).edgeK - edgeK) / 0.2;
   return Math.max(0.02, 1 + changeK / slope);
+}
+
+export interface DiagnoseTrials {
+  cards: number;
+  right: number;
+  /** Findings by probability given, in tenths: how many there were and how many were true. */
+  tenths: Array<{ given: number; count: number; right: number }>;
+  /** Wrong answers as true cause and answer. */
+  missed: Array<[Cause, Cause]>;
+}
+
+/** A fault of one cause at a severity from 0 (just worth naming) to 1 (as bad as benches see it). */
+function faultOf(cause: Cause, severity: number, bare: boolean): Partial<CardFaults> {
+  switch (cause) {
+    case "dry-paste":
+      return { dryPaste: 0.25 + 0.75 * severity };
+    case "dust-or-airflow":
+      return { dust: 0.3 + 0.7 * severity };
+    case "memory-pads":
+      return { memoryPads: bare ? "missing" : "thin" };
+    case "vrm-pads":
+      return { vrmPads: bare ? "missing" : "thin" };
+    case "cooler-held-off":
+      return { heldOffMm: 0.07 + 0.23 * severity };
+    case "fan-fault":
+      return { weakFan: 0.2 + 0.8 * severity };
+    default:
+      return {};
+  }
+}
+
+/**
+ * Simulated cards whose fault is known, over all causes, with random severity, conditions and sensors.
+ * @param withHealthy the card's own healthy run, at other conditions and mounted anew, is given too
+ */
+export function diagnoseTrials(count: number, firstSeed: number, withHealthy: boolean): DiagnoseTrials {
+  const result: DiagnoseTrials = {
+    cards: 0,
+    right: 0,
+    tenths: Array.from({ length: 10 }, (_, k) => ({ given: k / 10, count: 0, right: 0 })),
+    missed: [],
+  };
+  for (let k = 0; k < count; k++) {
+    const random = seeded(firstSeed + k);
+    const cause = CAUSES[k % CAUSES.length] ?? "healthy";
+    const spec = randomSpec(firstSeed + k, [10, 25]);
+    spec.build = {
+      ...spec.build,
+      hasHotspot: random.uniform() < 0.9,
+      hasMemorySensor: cause === "memory-pads" || random.uniform() < 0.8,
+    };
+    spec.faults = faultOf(cause, random.uniform(), random.uniform() < 0.5);
+    spec.bench = { ...spec.bench, roomC: cause === "hot-room" ? random.between(30, 38) : random.between(18, 27) };
+    const mounted = (value: number): number => value * (1 + 0.05 * random.normal());
+    const reference: RunSpec = {
+      ...randomSpec(firstSeed + k + 50_000, [12, 25]),
+      build: { ...spec.build, pasteKPerW: mounted(spec.build.pasteKPerW), gapKPerW: mounted(spec.build.gapKPerW) },
+      faults: {},
+    };
+    const { findings } = diagnoseSymptoms(
+      symptomsOfSpec(spec),
+      withHealthy ? { healthy: [symptomsOfSpec(reference)] } : {},
+    );
+    result.cards++;
+    const [top] = findings;
+    if (top?.cause === cause) result.right++;
+    else if (top) result.missed.push([cause, top.cause]);
+    for (const finding of findings) {
+      const tenth = result.tenths[Math.min(9, Math.floor(finding.probability * 10))];
+      if (!tenth) continue;
+      tenth.count++;
+      if (finding.cause === cause) tenth.right++;
+    }
+  }
+  return result;
+}
+
+function symptomsOfSpec(spec: RunSpec): Symptoms {
+  const table = tableOf(spec);
+  return symptomsOf(table, analyse(table));
 }

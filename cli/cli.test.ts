@@ -185,3 +185,21 @@ describe("serve, backup and restore", () => {
     expect(keep("restore", join(folder, "nowhere.db")).stderr).toMatch(/no such backup/);
   });
 });
+
+describe("algidus diagnose", () => {
+  it("prints ranked causes that sum to one, with evidence and a next check", () => {
+    const { stdout, status } = run("diagnose", "before.csv", "--healthy", "after.csv", "--json");
+    expect(status).toBe(0);
+    const { findings } = JSON.parse(stdout);
+    expect(findings[0]).toMatchObject({ cause: "dry-paste" });
+    expect(findings[0].evidence[0]).toMatch(/K\/W/);
+    expect(findings[0].nextCheck.length).toBeGreaterThan(20);
+    expect(findings.reduce((sum: number, one: { probability: number }) => sum + one.probability, 0)).toBeCloseTo(1, 4);
+  });
+
+  it("refuses a healthy run that is not there, naming it", () => {
+    const { stdout, stderr, status } = run("diagnose", "before.csv", "--healthy", "none.csv");
+    expect([status, stdout]).toEqual([2, ""]);
+    expect(stderr).toMatch(/none\.csv/);
+  });
+});

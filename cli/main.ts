@@ -1,6 +1,7 @@
 import { Problem } from "#core/problem/index.ts";
 import { analyseCommand } from "./commands/analyse.ts";
 import { compareCommand } from "./commands/compare.ts";
+import { diagnoseCommand } from "./commands/diagnose.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
 import type { Command } from "./usage.ts";
@@ -9,6 +10,7 @@ import type { Command } from "./usage.ts";
 const COMMANDS: readonly Command[] = [
   analyseCommand,
   compareCommand,
+  diagnoseCommand,
   serveCommand,
   demoCommand,
   backupCommand,
@@ -27,6 +29,11 @@ export async function main(words: string[]): Promise<void> {
     if (name === undefined) process.exitCode = 2;
     return;
   }
+  // `algidus … | head` closes the pipe early; that is no fault.
+  process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+    if (error.code === "EPIPE") process.exit(0);
+    throw error;
+  });
   const command = COMMANDS.find((one) => one.name === name);
   try {
     if (!command)

@@ -45,7 +45,7 @@ export interface CardFaults {
   dust: number;
   memoryPads: "good" | "thin" | "missing";
   vrmPads: "good" | "thin" | "missing";
-  /** How far thick pads hold the cooler off the die, mm. */
+  /** How far thick pads hold the cooler off the die, mm; it then sits crooked, and the pads are squeezed hard. */
   heldOffMm: number;
   /** How much of the speed one of the two fans has lost, 0…1. */
   weakFan: number;
@@ -104,14 +104,15 @@ const PAD_FACTOR = { good: 1, thin: 2.4, missing: 6 } as const;
 /** The build with its faults worked in: what the heat meets. */
 export function withFaults(build: CardBuild, faults: CardFaults) {
   const contact = 1 + 2.6 * faults.dryPaste;
+  const squeezed = faults.heldOffMm > 0 ? 0.8 : 1;
   return {
     ...build,
     pasteKPerW: build.pasteKPerW * contact + 0.55 * faults.heldOffMm,
-    gapKPerW: build.gapKPerW * (1 + 1.3 * faults.dryPaste + 7 * faults.heldOffMm),
+    gapKPerW: build.gapKPerW * (1 + 1.3 * faults.dryPaste + 12 * faults.heldOffMm),
     finsKPerW: build.finsKPerW * (1 + 0.55 * faults.dust),
     airKPerW: build.airKPerW * (1 + 0.9 * faults.dust),
-    memoryPadKPerW: build.memoryPadKPerW * PAD_FACTOR[faults.memoryPads] * (faults.heldOffMm > 0 ? 0.85 : 1),
-    vrmPadKPerW: build.vrmPadKPerW * PAD_FACTOR[faults.vrmPads],
+    memoryPadKPerW: build.memoryPadKPerW * PAD_FACTOR[faults.memoryPads] * squeezed,
+    vrmPadKPerW: build.vrmPadKPerW * PAD_FACTOR[faults.vrmPads] * squeezed,
     secondFan: 1 - 0.6 * faults.weakFan,
   };
 }

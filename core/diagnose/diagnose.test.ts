@@ -1,0 +1,87 @@
+import { describe, expect, it } from "vitest";
+import { readRun } from "../runfile/index.ts";
+import { analyse } from "../soak/index.ts";
+import { logText, MIDSIZE, type RunSpec, simulate } from "../virtualcard/index.ts";
+import { type Cause, diagnose, diagnoseSymptoms, symptomsOf } from "./index.ts";
+import { stepAnswer } from "./step.ts";
+
+const STEPS = [
+  { durationS: 60, load: 0 },
+  { durationS: 1100, load: 1 },
+  { durationS: 60, load: 0 },
+];
+const tableOf = (more: Partial<RunSpec>) =>
+  readRun([new TextEncoder().encode(logText(simulate({ seed: 5, build: MIDSIZE, steps: STEPS, ...more })))]);
+const symptoms = (more: Partial<RunSpec> = {}) => {
+  const table = tableOf(more);
+  return symptomsOf(table, analyse(table));
+};
+const healthy = symptoms({ seed: 8, bench: { roomC: 20, fan: 68 } });
+
+describe("diagnose against a healthy run at another fan and room", () => {
+  it.each([
+    ["healthy", {}],
+    ["dry-paste", { faults: { dryPaste: 0.6 } }],
+    ["dust-or-airflow", { faults: { dust: 0.7 } }],
+    ["memory-pads", { faults: { memoryPads: "thin" } }],
+    ["vrm-pads", { faults: { vrmPads: "thin" } }],
+    ["cooler-held-off", { faults: { heldOffMm: 0.15 } }],
+    ["fan-fault", { faults: { weakFan: 0.6 } }],
+    ["hot-room", { bench: { roomC: 34 } }],
+  ] as ReadonlyArray<[Cause, Partial<RunSpec>]>)("finds %s", (cause, more) => {
+    const { findings } = diagnoseSymptoms(symptoms(more), { healthy: [healthy] });
+    expect(findings[0]?.cause).toBe(cause);
+    expect(findings[0]?.probability).toBeGreaterThan(0.5);
+    expect(findings.reduce((sum, one) => sum + one.probability, 0)).toBeCloseTo(1, 9);
+    expect(findings[0]?.evidence[0]).toMatch(/\d/);
+  });
+
+  it("tells the healthy card apart from dust when only the fan was set slower", () => {
+    const { findings } = diagnoseSymptoms(symptoms({ bench: { fan: 45 } }), { healthy: [healthy] });
+    expect(findings[0]?.cause).toBe("healthy");
+  });
+});
+
+describe("what a log can't tell", () => {
+  it("is said in words, and the probabilities stay close to the usual shares", () => {
+    const bare = readRun([
+      new TextEncoder().encode(
+        `Time [s],GPU temp [°C]\n${Array.from({ length: 400 }, (_, k) => `${k},${70 + (k % 2)}`).join("\n")}\n`,
+      ),
+    ]);
+    const { findings, limits } = diagnose(bare, analyse(bare));
+    expect(findings[0]?.probability).toBeLessThan(0.3);
+    expect(limits.join(" ")).toMatch(/power.*hotspot.*Memory.*VRM.*Room air.*fan speed/s);
+  });
+
+  it("names the missing idle minute when the load was on from the first row", () => {
+    const table = tableOf({ steps: [{ durationS: 900, load: 1 }] });
+    const { limits } = diagnose(table, analyse(table));
+    expect(limits.join(" ")).toMatch(/No load step/);
+  });
+
+  it("widens with whole degrees but still finds a card with marked faults", () => {
+    const coarse = symptoms({ faults: { dryPaste: 0.8 }, sensors: { stepK: 1, noiseK: 0.05 } });
+    const fine = symptoms({ faults: { dryPaste: 0.8 }, sensors: { stepK: 0.1, noiseK: 0.05 } });
+    expect(coarse.fastK?.sd ?? 0).toBeGreaterThan(fine.fastK?.sd ?? 1);
+    expect(diagnoseSymptoms(coarse, { healthy: [healthy] }).findings[0]?.cause).toBe("dry-paste");
+  });
+});
+
+describe("step answer", () => {
+  it("takes the fast part out of a sum of two exponentials (JEDEC JESD51-14's idea; answer known by construction)", () => {
+    const timeS = Float64Array.from({ length: 400 }, (_, k) => k);
+    const after = (k: number): number => Math.max(0, k - 60.5);
+    const edgeC = timeS.map((k) => 30 + 12 * (1 - Math.exp(-after(k) / 3)) + 30 * (1 - Math.exp(-after(k) / 120)));
+    const powerW = timeS.map((k) => (k > 60.5 ? 210 : 10));
+    const found = stepAnswer({ timeS, edgeC, powerW }, [{ fromS: 61, toS: 399 }], 0.1);
+    expect((found?.kPerW ?? 0) * 200).toBeGreaterThan(11.4);
+    expect((found?.kPerW ?? 0) * 200).toBeLessThan(12.6);
+  });
+
+  it("gives nothing when no step lies inside the log", () => {
+    const flat = new Float64Array(200).fill(60);
+    const timeS = Float64Array.from(flat, (_, k) => k);
+    expect(stepAnswer({ timeS, edgeC: flat, powerW: flat }, [{ fromS: 0, toS: 199 }], 1)).toBeUndefined();
+  });
+});

@@ -1,0 +1,150 @@
+import type { RunTable } from "../runfile/index.ts";
+import type { Analysis } from "../soak/index.ts";
+import { CAUSES, type Cause, nextCheck, SHOWS, SYMPTOM_KEYS, USUAL_SHARE } from "./causes.ts";
+import { evidenceFor, limitsOf } from "./evidence.ts";
+import { type Expected, expectedOf, type Healthy, symptomOf } from "./expected.ts";
+import { type Symptoms, symptomsOf } from "./symptoms.ts";
+
+export const DIAGNOSE_VERSION = 1;
+
+export interface Finding {
+  cause: Cause;
+  probability: number;
+  /** In words with figures, strongest first. */
+  evidence: string[];
+  /** The cheapest check that would separate this cause from the next likely one. */
+  nextCheck: string;
+}
+
+export interface Diagnosis {
+  /** All causes, most likely first; probabilities sum to 1. */
+  findings: Finding[];
+  symptoms: Symptoms;
+  healthy: Healthy;
+  /** What this log can't tell, and why. */
+  limits: string[];
+  version: number;
+}
+
+export interface DiagnoseOptions {
+  /** Runs known to be good, of this card or of its board model. */
+  healthy?: readonly Symptoms[];
+  healthySource?: Healthy["source"];
+}
+
+const SEVERITIES = Array.from({ length: 25 }, (_, k) => (k + 0.5) / 25);
+/** Below this no symptom says anything in kelvins. */
+const FLOOR_K = 1.5;
+/** Degrees of freedom of the tails: cards are odd more often than a normal law allows. */
+const TAIL = 6;
+/** A room that is the cause by itself: from about 29 °C on (common practice of the trade). */
+const HOT_ROOM = { fromC: 29, toC: 42 };
+/** ln of the slow fan over its twin when one is faulty: from 6 % slower to standing still. */
+const FAN_FAULT_LN = [-0.07, -0.12, -0.18, -0.25, -0.35, -0.5, -0.75, -1, -2, -4, -7];
+const FAN_SLOW_LN = [-0.08, -0.15, -0.25, -0.4, -0.7, -1.5, -5];
+
+/**
+ * Ranks what may be wrong with a card by Bayes' rule: each symptom's likelihood under each cause, averaged over its severity, with
+ * heavy tails. Symptoms are the fast and the slow share of the step answer, the hotspot gap, memory and VRM over the plate, fan
+ * speeds, room air.
+ * @param run a judged run and its table, see `symptomsOf`
+ * @returns all eight causes; on a log that says nothing the usual shares
+ */
+export function diagnose(table: RunTable, analysis: Analysis, options: DiagnoseOptions = {}): Diagnosis {
+  return diagnoseSymptoms(symptomsOf(table, analysis), options);
+}
+
+/** `diagnose` for symptoms that were kept. */
+export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = {}): Diagnosis {
+  const healthy = expectedOf(symptoms, options.healthy ?? [], options.healthySource ?? "healthy run");
+  const scores = CAUSES.map((cause) => ({
+    cause,
+    log: Math.log(USUAL_SHARE[cause]) + logLikelihood(cause, symptoms, healthy),
+  }));
+  const most = Math.max(...scores.map(({ log }) => log));
+  const total = scores.reduce((sum, { log }) => sum + Math.exp(log - most), 0);
+  const ranked = scores
+    .map(({ cause, log }) => ({ cause, probability: Math.exp(log - most) / total }))
+    .sort((a, b) => b.probability - a.probability);
+  const [first, second] = ranked;
+  return {
+    findings: ranked.map(({ cause, probability }) => ({
+      cause,
+      probability,
+      evidence: evidenceFor(cause, symptoms, healthy),
+      nextCheck: nextCheck(cause, cause === first?.cause ? second?.cause : first?.cause),
+    })),
+    symptoms,
+    healthy,
+    limits: limitsOf(symptoms, healthy),
+    version: DIAGNOSE_VERSION,
+  };
+}
+
+function logLikelihood(cause: Cause, symptoms: Symptoms, healthy: Healthy): number {
+  const byStep = SEVERITIES.map((severity) => {
+    const factors = SHOWS[cause](severity);
+    let sum = 0;
+    for (const key of SYMPTOM_KEYS) {
+      const found = symptomOf(symptoms, key);
+      if (found) sum += logShape(found, healthy.symptoms[key], factors[key]);
+    }
+    return sum;
+  });
+  return logMean(byStep) + fanTerm(cause, symptoms, healthy) + roomTerm(cause, symptoms, healthy);
+}
+
+function logShape(found: { value: number; sd: number }, expected: Expected, factor: number): number {
+  const value = Math.max(FLOOR_K, found.value);
+  const sd = Math.hypot(expected.spread, found.sd / Math.max(value, expected.median * factor));
+  return logStudent((Math.log(value) - Math.log(expected.median * factor)) / sd) - Math.log(sd);
+}
+
+function logShift(found: { value: number; sd: number }, expected: { mean: number; sd: number }, shift: number): number {
+  const sd = Math.hypot(found.sd, expected.sd, 0.1 * Math.abs(shift));
+  return logStudent((found.value - expected.mean - shift) / sd) - Math.log(sd);
+}
+
+function fanTerm(cause: Cause, { twinLn, rpmPerPctLn }: Symptoms, healthy: Healthy): number {
+  const faulty = cause === "fan-fault";
+  const sound =
+    (twinLn ? logShift(twinLn, healthy.twinLn, 0) : 0) +
+    (rpmPerPctLn ? logShift(rpmPerPctLn, healthy.rpmPerPctLn, 0) : 0);
+  if (!faulty) return sound;
+  // Either one fan lags behind its twin, or all turn too slowly for their duty.
+  const lagging = twinLn
+    ? logMean(
+        FAN_FAULT_LN.map(
+          (shift) =>
+            logShift(twinLn, healthy.twinLn, shift) +
+            (rpmPerPctLn ? logShift(rpmPerPctLn, healthy.rpmPerPctLn, Math.log((1 + Math.exp(shift)) / 2)) : 0),
+        ),
+      )
+    : Number.NEGATIVE_INFINITY;
+  const slow = rpmPerPctLn
+    ? logMean(FAN_SLOW_LN.map((shift) => logShift(rpmPerPctLn, healthy.rpmPerPctLn, shift))) +
+      (twinLn ? logShift(twinLn, healthy.twinLn, 0) : 0)
+    : Number.NEGATIVE_INFINITY;
+  if (!twinLn && !rpmPerPctLn) return 0;
+  return twinLn ? logMean([lagging, lagging, lagging, slow]) : slow;
+}
+
+function roomTerm(cause: Cause, { roomC }: Symptoms, healthy: Healthy): number {
+  if (!roomC) return 0;
+  if (cause === "hot-room") {
+    const rooms = Array.from({ length: 14 }, (_, k) => HOT_ROOM.fromC + k);
+    const sd = Math.hypot(0.7, roomC.sd);
+    return logMean(rooms.map((room) => logStudent((roomC.value - room) / sd) - Math.log(sd)));
+  }
+  const sd = Math.hypot(healthy.roomC.sd, roomC.sd);
+  return logStudent((roomC.value - healthy.roomC.mean) / sd, 12) - Math.log(sd);
+}
+
+/** Logarithm of Student's density up to a constant that all causes share. */
+const logStudent = (z: number, tail = TAIL): number => -((tail + 1) / 2) * Math.log1p((z * z) / tail);
+
+function logMean(logs: readonly number[]): number {
+  const most = Math.max(...logs);
+  if (most === Number.NEGATIVE_INFINITY) return most;
+  return most + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - most), 0) / logs.length);
+}

@@ -2,8 +2,8 @@
 import { compare } from "#core/compare/index.ts";
 import { CAUSES, type Cause, diagnoseSymptoms, type Symptoms, symptomsOf } from "#core/diagnose/index.ts";
 import { seeded } from "#core/random/index.ts";
-import { readRun } from "#core/runfile/index.ts";
-import { type Analysis, analyse } from "#core/soak/index.ts";
+import { type RunTable, readRun } from "#core/runfile/index.ts";
+import { type Analysis, analyse, lookAhead, type Outlook, PROMISED_K } from "#core/soak/index.ts";
 import {
   type CardFaults,
   logText,
@@ -208,4 +208,58 @@ export function diagnoseTrials(count: number, firstSeed: number, withHealthy: bo
 function symptomsOfSpec(spec: RunSpec): Symptoms {
   const table = tableOf(spec);
   return symptomsOf(table, analyse(table));
+}
+
+export interface EarlyStopTrials {
+  runs: number;
+  stopped: number;
+  /** Of those stopped: how many had the edge's settling rise within the promised half-width. */
+  held: number;
+  /** Load time at the stop, minutes; 25 where the rule never let go. */
+  minutes: number[];
+}
+
+const FULL_SOAK_MINUTES = 25;
+
+/** Runs of 25 minutes watched every half minute; each is stopped when the rule says so. */
+export function earlyStopTrials(count: number, firstSeed: number): EarlyStopTrials {
+  const result: EarlyStopTrials = { runs: 0, stopped: 0, held: 0, minutes: [] };
+  for (let k = 0; k < count; k++) {
+    const spec = randomSpec(firstSeed + k);
+    const idleS = 60;
+    spec.steps = [
+      { durationS: idleS, load: 0 },
+      { durationS: 60 * FULL_SOAK_MINUTES, load: 1 },
+    ];
+    spec.sensors = { ...spec.sensors, room: { stepK: 0.1, noiseK: 0.05, biasK: 0 } };
+    const truth = settledRises(spec);
+    const table = tableOf(spec);
+    let before: Outlook | undefined;
+    let minutes = FULL_SOAK_MINUTES;
+    for (let loadS = 150; loadS <= 60 * FULL_SOAK_MINUTES; loadS += 30) {
+      const now = lookAhead(upTo(table, idleS + loadS), loadS, before);
+      before = now;
+      if (!now.known) continue;
+      minutes = loadS / 60;
+      result.stopped++;
+      const rise = (now.settles.edge?.finalC ?? Number.NaN) - (now.ambientC ?? Number.NaN);
+      if (Math.abs(rise - truth.edgeK) <= PROMISED_K) result.held++;
+      break;
+    }
+    result.runs++;
+    result.minutes.push(minutes);
+  }
+  result.minutes.sort((a, b) => a - b);
+  return result;
+}
+
+function upTo(table: RunTable, toS: number): RunTable {
+  const rows = table.timeS.findIndex((time) => time > toS);
+  const cut = rows < 0 ? table.rows : rows;
+  return {
+    ...table,
+    rows: cut,
+    timeS: table.timeS.slice(0, cut),
+    columns: table.columns.map((column) => ({ ...column, values: column.values.slice(0, cut) })),
+  };
 }

@@ -9,6 +9,8 @@ export type { Cause, Diagnosis, Finding, Symptoms } from "./diagnose/index.ts";
 export { CAUSE_WORDS, CAUSES, DIAGNOSE_VERSION, diagnose, diagnoseSymptoms, symptomsOf } from "./diagnose/index.ts";
 export type { Notice, ProblemDetail } from "./problem/index.ts";
 export { Problem } from "./problem/index.ts";
+export type { BenchChannel, Protocol, ProtocolStep, RunnerState, SafetyLimits } from "./protocol/index.ts";
+export { PROTOCOLS, ProtocolRunner } from "./protocol/index.ts";
 export type { ReadOptions, Role, RunColumn, RunTable, TemperatureRole } from "./runfile/index.ts";
 export {
   channel,
@@ -24,6 +26,7 @@ export type {
   AnalyseOptions,
   Analysis,
   LevelFigures,
+  Outlook,
   PhaseStretch,
   Stretch,
   TemperatureFigures,

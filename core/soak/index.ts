@@ -19,3 +19,5 @@ export type { MeanWithSpread } from "./mean.ts";
 export { correlationFactor, meanWithSpread, resolutionSpread } from "./mean.ts";
 export type { PreparedRun } from "./prepare.ts";
 export { prepareRun } from "./prepare.ts";
+export type { Outlook } from "./watch.ts";
+export { lookAhead, outlookOf, PROMISED_K } from "./watch.ts";

@@ -8,6 +8,8 @@
 
 export type { CardBuild, CardFaults } from "./card.ts";
 export { MIDSIZE, SOUND_CARD } from "./card.ts";
+export type { LiveCard } from "./live.ts";
+export { LIVE_CHANNELS, liveCard } from "./live.ts";
 export type { LogStyle } from "./log.ts";
 export { logText } from "./log.ts";
 export { randomBuild } from "./random-card.ts";

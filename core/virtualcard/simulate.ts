@@ -91,7 +91,7 @@ export const USUAL_SENSORS: Sensors = {
   spikeChance: 0,
 };
 
-const TICK_S = 0.1;
+export const TICK_S = 0.1;
 const STILL_AIR_RPM = 160;
 const BOARD_TO_AIR_K_PER_W = 3.2;
 
@@ -109,7 +109,7 @@ interface State {
 }
 
 /** The card as a chain of heat stores between the die and the room; one call moves it by one tick. */
-function makeCard(build: CardBuild, faults: CardFaults, bench: Bench) {
+export function makeCard(build: CardBuild, faults: CardFaults, bench: Bench) {
   const card = withFaults(build, faults);
   const start = bench.roomC + 6;
   const state: State = {
@@ -242,7 +242,7 @@ export function simulate(spec: RunSpec): VirtualRun {
   return run;
 }
 
-const roomAt = (bench: Bench, phase: number, timeS: number): number =>
+export const roomAt = (bench: Bench, phase: number, timeS: number): number =>
   bench.roomC +
   (bench.roomDriftKPerH * timeS) / 3600 +
   bench.roomSwingK * Math.sin((2 * Math.PI * timeS) / bench.roomSwingS + phase);
@@ -256,6 +256,16 @@ function loadAt(steps: readonly Step[], timeS: number): number {
   return steps.at(-1)?.load ?? 0;
 }
 
+/** What a sensor shows of a value: noise, now and then a wild reading, and the display's step. */
+export function shownReading(random: Random, sensors: Sensors, value: number, stepK: number, noiseK: number): number {
+  const noisy = value + noiseK * random.normal();
+  const spiked =
+    sensors.spikeChance > 0 && random.uniform() < sensors.spikeChance
+      ? noisy + random.pick([-1, 1]) * random.between(15, 60)
+      : noisy;
+  return stepK > 0 ? Math.round(spiked / stepK) * stepK : spiked;
+}
+
 function read(
   run: VirtualRun,
   row: number,
@@ -266,14 +276,8 @@ function read(
 ): void {
   const { sensors, build } = run;
   const { state } = card;
-  const shown = (value: number, stepK: number, noiseK: number): number => {
-    const noisy = value + noiseK * random.normal();
-    const spiked =
-      sensors.spikeChance > 0 && random.uniform() < sensors.spikeChance
-        ? noisy + random.pick([-1, 1]) * random.between(15, 60)
-        : noisy;
-    return stepK > 0 ? Math.round(spiked / stepK) * stepK : spiked;
-  };
+  const shown = (value: number, stepK: number, noiseK: number): number =>
+    shownReading(random, sensors, value, stepK, noiseK);
   const { first, second } = card.rpm();
   run.timeS[row] = row * sensors.intervalS;
   run.edgeC[row] = shown(state.dieC, sensors.stepK, sensors.noiseK);

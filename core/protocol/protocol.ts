@@ -1,0 +1,103 @@
+/** What a test bench is told to do, step by step. */
+export type FanSetting = number | "automatic";
+
+export interface SoakStep {
+  kind: "soak";
+  label: string;
+  /** Fan duty in %, or the card's own curve. */
+  fan: FanSetting;
+  /** Power limit in % of the card's own. */
+  powerPct: number;
+  /** Longest time under load, minutes. */
+  minutes: number;
+  /** Stop as soon as the answer is known to ± 0.5 K. */
+  early: boolean;
+  /** Sound level to match first by stepping the fan, dBA; undefined for none. */
+  matchDb?: number | undefined;
+}
+
+export interface CyclesStep {
+  kind: "cycles";
+  label: string;
+  count: number;
+  loadMinutes: number;
+  idleMinutes: number;
+  fan: FanSetting;
+}
+
+export type ProtocolStep = SoakStep | CyclesStep;
+
+export interface Protocol {
+  name: string;
+  about: string;
+  steps: ProtocolStep[];
+}
+
+const soak = (label: string, fan: FanSetting, minutes: number, more: Partial<SoakStep> = {}): SoakStep => ({
+  kind: "soak",
+  label,
+  fan,
+  powerPct: 100,
+  minutes,
+  early: true,
+  ...more,
+});
+
+/**
+ * The usual protocols. Times, 62 % fixed fan, three speeds and 40 dBA are common practice of the trade, no published source.
+ */
+export const PROTOCOLS: readonly Protocol[] = [
+  {
+    name: "Fixed fan",
+    about: "The run to compare with: fan fixed at 62 %, until the answer is known.",
+    steps: [soak("Fixed fan 62 %", 62, 25)],
+  },
+  {
+    name: "Automatic fan",
+    about: "What the owner hears: the card's own fan curve.",
+    steps: [soak("Automatic fan", "automatic", 30)],
+  },
+  {
+    name: "Quick look",
+    about: "Seven minutes: does it work, is it far off? Too short to prove a small change.",
+    steps: [soak("Quick look", 62, 7)],
+  },
+  {
+    name: "Fan sweep",
+    about: "Three fan settings, one soak each: teaches how this card follows its fan.",
+    steps: [40, 60, 80].map((fan) => soak(`Fan ${fan} %`, fan, 20)),
+  },
+  {
+    name: "Full fan",
+    about: "All the air there is: compound and contact alone decide.",
+    steps: [soak("Full fan", 100, 20)],
+  },
+  {
+    name: "Matched noise",
+    about: "Steps the fan until the sound level meets 40 dBA, then soaks: coolers compared at equal noise.",
+    steps: [soak("At 40 dBA", 50, 25, { matchDb: 40 })],
+  },
+  {
+    name: "Overclock and undervolt pair",
+    about: "Power limit at 110 % and at 80 %, same fan.",
+    steps: [soak("Power 110 %", 70, 20, { powerPct: 110 }), soak("Power 80 %", 70, 20, { powerPct: 80 })],
+  },
+  {
+    name: "Long soak",
+    about: "An hour at the card's own fan, to the end: shows what creeps.",
+    steps: [soak("Long soak", "automatic", 60, { early: false })],
+  },
+  {
+    name: "Repeat runs",
+    about: "The same run three times without touching anything: this bench's own scatter.",
+    steps: [1, 2, 3].map((turn) => soak(`Repeat ${turn}`, 62, 20)),
+  },
+  {
+    name: "Heat cycles",
+    about: "For phase-change sheets: six cycles of load and rest, then the measuring run.",
+    steps: [
+      { kind: "cycles", label: "Heat cycles", count: 6, loadMinutes: 8, idleMinutes: 4, fan: "automatic" },
+      soak("Fixed fan 62 %", 62, 25),
+    ],
+  },
+];

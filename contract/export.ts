@@ -22,6 +22,9 @@ export const ExportFile = v.object({
     runs: v.array(row),
     photos: v.array(row),
     headerChoices: v.array(row),
+    /** Not in exports from before there were any. */
+    protocols: v.optional(v.array(row)),
+    readings: v.optional(v.array(row)),
     settings: v.array(row),
     events: v.array(row),
   }),

@@ -1,11 +1,13 @@
 import * as v from "valibot";
 import type { Verdict } from "#core";
+import type { Decision, PowerOnInput } from "./decide.ts";
 import type { PairedComparison, Run } from "./run.ts";
 
 /** Stations of a service in working order, as far as they are built. */
 export const STATIONS = [
   { id: "takeIn", title: "Take in", skippable: false },
   { id: "baseline", title: "Baseline", skippable: true },
+  { id: "decide", title: "Decide", skippable: true },
   { id: "work", title: "Work", skippable: true },
   { id: "prove", title: "Prove", skippable: true },
   { id: "record", title: "Record", skippable: false },
@@ -22,7 +24,7 @@ export interface StationState {
 }
 
 export const SkipInput = v.object({
-  station: v.picklist(["baseline", "work", "prove"]),
+  station: v.picklist(["baseline", "decide", "work", "prove"]),
   reason: v.nullable(v.pipe(v.string(), v.trim(), v.minLength(3, "Say why in a few words."), v.maxLength(300))),
 });
 
@@ -64,6 +66,8 @@ export interface ServiceView {
   runs: Run[];
   notes: WorkNote[];
   comparisons: PairedComparison[];
+  powerOn: PowerOnInput | null;
+  decision: Decision | null;
 }
 
 export interface BenchEntry {

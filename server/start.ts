@@ -2,6 +2,7 @@ import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
 import pino from "pino";
 import { Problem } from "#core";
+import { Benches } from "./benches/benches.ts";
 import { openStore } from "./db/open.ts";
 import { makeApp } from "./http/app.ts";
 import { isLoopback } from "./http/guards.ts";
@@ -32,6 +33,7 @@ export interface Running {
 export async function startServer(options: StartOptions): Promise<Running> {
   const context: Context = { store: await openStore(options.database), pool: new IngestPool() };
   const logger = pino({ level: process.env.ALGIDUS_LOG ?? "warn" }, pino.destination(2));
+  const benches = new Benches(context, (error) => logger.error(error));
   try {
     await options.prepare?.(context);
     if (options.passphrase) await setPassphrase(context, options.passphrase);
@@ -42,11 +44,12 @@ export async function startServer(options: StartOptions): Promise<Running> {
         what: `Listening on ${options.host} needs a passphrase first.`,
         remedy: "Start it without ALGIDUS_HOST, set one under Workshop, or give ALGIDUS_PASSPHRASE.",
       });
-    const server = createServer(makeApp(context, { loopback, log: (error) => logger.error(error) }));
+    const server = createServer(makeApp(context, benches, { loopback, log: (error) => logger.error(error) }));
     await new Promise<void>((resolve, reject) => {
       server.once("error", reject);
       server.listen(options.port, options.host, resolve);
     });
+    benches.recover().catch((error: unknown) => logger.error(error));
     const { port } = server.address() as AddressInfo;
     const shown = options.host.includes(":") ? `[${options.host}]` : options.host;
     return {
@@ -55,6 +58,7 @@ export async function startServer(options: StartOptions): Promise<Running> {
       async close() {
         server.closeAllConnections();
         await new Promise((resolve) => server.close(resolve));
+        await benches.close();
         await context.pool.close();
         await context.store.close();
       },

@@ -39,6 +39,8 @@ export interface RunnerState {
   /** Why it ended before its time, in words. */
   reason: string | null;
   cycle: number;
+  /** What a person has to do now, where the bench can't set load and fan by itself. */
+  hands: string | null;
 }
 
 /** Idle before a load, and after it: both steps are wanted for telling compound from fins, s. */
@@ -69,6 +71,7 @@ export class ProtocolRunner {
   readonly #channels: readonly BenchChannel[];
   readonly #limits: SafetyLimits;
   readonly #roomC: number | undefined;
+  readonly #byHand: boolean;
   #rows: Array<{ tS: number; values: readonly number[] }> = [];
   #keepEveryS = 0.95;
   #phaseFromS: number | undefined;
@@ -77,13 +80,24 @@ export class ProtocolRunner {
   #segments = 0;
   #matchAtS = 0;
   #idleEdgeC = Number.NaN;
+  #idlePowerW = Number.NaN;
+  #confirmed = false;
 
-  /** @param roomC room air typed at the start, where no channel gives it */
-  constructor(protocol: Protocol, channels: readonly BenchChannel[], limits: SafetyLimits, roomC?: number) {
+  /**
+   * @param more `roomC`: room air typed at the start, where no channel gives it; `byHand`: a person sets load and fan, so each load
+   * waits until it shows in the samples or is confirmed
+   */
+  constructor(
+    protocol: Protocol,
+    channels: readonly BenchChannel[],
+    limits: SafetyLimits,
+    more: { roomC?: number | undefined; byHand?: boolean } = {},
+  ) {
+    this.#byHand = more.byHand ?? false;
     this.#protocol = protocol;
     this.#channels = channels;
     this.#limits = limits;
-    this.#roomC = roomC;
+    this.#roomC = more.roomC;
     this.state = {
       step: 0,
       phase: "idle",
@@ -94,6 +108,7 @@ export class ProtocolRunner {
       outlook: null,
       reason: null,
       cycle: 0,
+      hands: null,
     };
     this.#enter(0);
   }
@@ -130,6 +145,11 @@ export class ProtocolRunner {
     else if (this.state.phase === "cool") this.#enter(this.state.step + 1, tS);
   }
 
+  /** A person did what `state.hands` asks for. */
+  confirm(): void {
+    if (this.state.hands) this.#confirmed = true;
+  }
+
   stop(reason: string): void {
     if (!this.finished) this.#finish("stopped", reason);
   }
@@ -158,6 +178,7 @@ export class ProtocolRunner {
 
   #change(phase: RunnerPhase, tS: number | undefined, setting: Partial<Setting>): void {
     this.state.phase = phase;
+    this.state.hands = null;
     this.state.setting = { ...this.state.setting, ...setting };
     this.#phaseFromS = tS;
     this.#lastLookS = 0;
@@ -165,6 +186,7 @@ export class ProtocolRunner {
 
   #finish(phase: "done" | "stopped", reason: string | null): RunnerState {
     this.state.phase = phase;
+    this.state.hands = null;
     this.state.reason = reason;
     this.state.setting = { load: 0, fan: "automatic", powerPct: 100 };
     this.state.minutesLeft = 0;
@@ -175,10 +197,29 @@ export class ProtocolRunner {
     const edge = this.#read("edge", values);
     if (!Number.isNaN(edge) && !(edge >= this.#idleEdgeC)) this.#idleEdgeC = edge;
     this.state.minutesLeft = Math.max(0, (IDLE_S - inPhaseS) / 60);
+    const power = this.#read("power", values);
+    if (!Number.isNaN(power) && !(power >= this.#idlePowerW)) this.#idlePowerW = power;
     if (inPhaseS < IDLE_S) return;
+    if (this.#byHand && !this.#loadShows(values)) {
+      this.state.hands = `Set the fan to ${fanWords(step.fan)} and start the load.`;
+      return;
+    }
     const matching = step.kind === "soak" && step.matchDb !== undefined;
     this.#change(matching ? "matching" : "load", tS, { load: 1 });
     this.#matchAtS = tS + MATCH_EVERY_S;
+  }
+
+  /** The load is on: power, load or temperature left their idle values. */
+  #loadShows(values: readonly number[]): boolean {
+    if (this.#confirmed) {
+      this.#confirmed = false;
+      return true;
+    }
+    return (
+      this.#read("power", values) > 1.5 * this.#idlePowerW + 15 ||
+      this.#read("load", values) > 50 ||
+      this.#read("edge", values) > this.#idleEdgeC + 6
+    );
   }
 
   #match(tS: number, inPhaseS: number, step: ProtocolStep, values: readonly number[]): void {
@@ -214,6 +255,7 @@ export class ProtocolRunner {
   }
 
   #rest(tS: number, inPhaseS: number, step: ProtocolStep): void {
+    if (this.#byHand) this.state.hands = "Take the load off.";
     const restS = step.kind === "soak" ? REST_S : 60 * step.idleMinutes;
     this.state.minutesLeft = Math.max(0, (restS - inPhaseS) / 60);
     if (inPhaseS >= restS) this.#afterRest(tS);
@@ -293,3 +335,5 @@ export class ProtocolRunner {
     }
   }
 }
+
+const fanWords = (fan: FanSetting): string => (fan === "automatic" ? "automatic" : `${fan} %`);

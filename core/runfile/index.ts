@@ -5,6 +5,7 @@
  * first 64 kB and used for the rest. Roles come from the header's words in English, German or French.
  * Units: °C, W, V, MHz, rpm, %, dBA, s. Limits: one header line; numbers of up to 15 digits.
  */
+export { guessFromHeader } from "./header-words.ts";
 export { RunReader } from "./reader.ts";
 export type { Role, TemperatureRole } from "./role.ts";
 export { isRole, isTemperatureRole, LEVEL_ROLES, ROLES, TEMPERATURE_ROLES } from "./role.ts";

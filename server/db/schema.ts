@@ -1,6 +1,19 @@
 import { blob, index, integer, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
-import type { CardInput, Limits, Mapping, NoteInput } from "#contract";
-import type { Analysis } from "#core";
+import type {
+  BenchInput,
+  CardInput,
+  Decision,
+  Limits,
+  LiveStart,
+  LiveStatus,
+  Mapping,
+  NoteInput,
+  PowerOnInput,
+  ProtocolInput,
+  ReadingInput,
+  SampleCounts,
+} from "#contract";
+import type { Analysis, BenchChannel, Symptoms } from "#core";
 
 const stamps = { createdAt: text().notNull(), updatedAt: text().notNull(), version: integer().notNull() };
 
@@ -40,6 +53,8 @@ export const services = sqliteTable(
     openedAt: text().notNull(),
     closedAt: text(),
     skips: text({ mode: "json" }).$type<Partial<Record<string, string>>>().notNull(),
+    powerOn: text({ mode: "json" }).$type<PowerOnInput>(),
+    decision: text({ mode: "json" }).$type<Decision>(),
     version: integer().notNull(),
   },
   (table) => [index("services_by_card").on(table.cardId)],
@@ -101,6 +116,8 @@ export const runs = sqliteTable(
     mapping: text({ mode: "json" }).$type<Mapping>().notNull(),
     window: text({ mode: "json" }).$type<{ fromS: number; toS: number } | null>(),
     analysis: text({ mode: "json" }).$type<Analysis>().notNull(),
+    /** Kept for the diagnosis of other cards of the board model; null in runs from before it was computed. */
+    symptoms: text({ mode: "json" }).$type<Symptoms>(),
     deletedAt: text(),
     ...stamps,
   },
@@ -148,3 +165,90 @@ export const events = sqliteTable("events", {
   subject: text().notNull(),
   detail: text({ mode: "json" }).$type<unknown>(),
 });
+
+/** Test benches: how each is connected. The token of a pushing script is kept as its hash. */
+export const testBenches = sqliteTable("test_benches", {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  driver: text().$type<BenchInput["driver"]>().notNull(),
+  intervalS: real().notNull(),
+  seed: real().notNull(),
+  speed: real().notNull(),
+  path: text().notNull(),
+  tokenHash: text(),
+  deletedAt: text(),
+  createdAt: text().notNull(),
+});
+
+/** Protocols of the workshop's own. */
+export const protocols = sqliteTable("protocols", {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  about: text().notNull(),
+  steps: text({ mode: "json" }).$type<ProtocolInput["steps"]>().notNull(),
+  deletedAt: text(),
+  createdAt: text().notNull(),
+});
+
+/** Live runs: under way, ended, or cut off; what became of them are `runs`. */
+export const liveRuns = sqliteTable("live_runs", {
+  id: text().primaryKey(),
+  benchId: text()
+    .notNull()
+    .references(() => testBenches.id),
+  serviceId: text()
+    .notNull()
+    .references(() => services.id),
+  side: text().$type<"before" | "after">().notNull(),
+  protocol: text({ mode: "json" }).$type<ProtocolInput>().notNull(),
+  loadName: text().notNull(),
+  sidePanel: text().$type<LiveStart["sidePanel"]>().notNull(),
+  roomC: real(),
+  channels: text({ mode: "json" }).$type<BenchChannel[]>().notNull(),
+  status: text().$type<LiveStatus>().notNull(),
+  reason: text(),
+  counts: text({ mode: "json" }).$type<SampleCounts>().notNull(),
+  elapsedS: real().notNull(),
+  runIds: text({ mode: "json" }).$type<string[]>().notNull(),
+  startedAt: text().notNull(),
+  endedAt: text(),
+});
+
+/** Samples of live runs as they came in: rows of doubles (time, segment, values), gzip. Emptied once the runs are kept. */
+export const liveChunks = sqliteTable(
+  "live_chunks",
+  {
+    id: text().primaryKey(),
+    liveId: text()
+      .notNull()
+      .references(() => liveRuns.id),
+    seq: integer().notNull(),
+    rows: integer().notNull(),
+    bytes: blob({ mode: "buffer" }).notNull(),
+  },
+  (table) => [index("live_chunks_by_run").on(table.liveId, table.seq)],
+);
+
+/** Single measurements by hand. */
+export const readings = sqliteTable(
+  "readings",
+  {
+    id: text().primaryKey(),
+    serviceId: text()
+      .notNull()
+      .references(() => services.id),
+    liveId: text(),
+    kind: text().$type<ReadingInput["kind"]>().notNull(),
+    place: text().notNull(),
+    shown: real().notNull(),
+    value: real().notNull(),
+    emissivity: real(),
+    surroundC: real(),
+    note: text().notNull(),
+    warning: text(),
+    atS: real(),
+    at: text().notNull(),
+    deletedAt: text(),
+  },
+  (table) => [index("readings_by_service").on(table.serviceId)],
+);

@@ -3,8 +3,10 @@ import { join } from "node:path";
 import compression from "compression";
 import express, { type Express } from "express";
 import { Problem } from "#core";
+import type { Benches } from "../benches/benches.ts";
 import { root } from "../root.ts";
 import { cardRoutes } from "../routes/cards.ts";
+import { liveRoutes, pushRoutes } from "../routes/live.ts";
 import { runRoutes } from "../routes/runs.ts";
 import { openRoutes, workshopRoutes } from "../routes/workshop.ts";
 import type { Context } from "../services/context.ts";
@@ -19,19 +21,26 @@ export interface AppOptions {
 
 const PAGE = join(root, "dist", "web");
 
-export function makeApp(context: Context, { loopback, log }: AppOptions): Express {
+export function makeApp(context: Context, benches: Benches, { loopback, log }: AppOptions): Express {
   const app = express();
   app.disable("x-powered-by");
   app.use(securityHeaders, ownHost(loopback), ownOrigin);
   app.use(
     compression({
-      filter: (request, response) => !request.path.endsWith("/samples") && compression.filter(request, response),
+      filter: (request, response) => !/\/(samples|stream)$/.test(request.path) && compression.filter(request, response),
     }),
   );
   const json = express.json({ limit: "1mb" });
   app.use("/api", (request, response, next) => (request.path === "/import" ? next() : json(request, response, next)));
-  app.use("/api", openRoutes(context));
-  app.use("/api", signedIn(context, !loopback), cardRoutes(context), runRoutes(context), workshopRoutes(context));
+  app.use("/api", openRoutes(context), pushRoutes(benches));
+  app.use(
+    "/api",
+    signedIn(context, !loopback),
+    cardRoutes(context),
+    runRoutes(context),
+    liveRoutes(context, benches),
+    workshopRoutes(context),
+  );
   app.use("/api", (request, response) => {
     sendProblem(
       response,

@@ -1,7 +1,16 @@
 import { createHash } from "node:crypto";
 import { gunzipSync, gzipSync } from "node:zlib";
 import type { Mapping, SamplesHead } from "#contract";
-import { type AnalyseOptions, type Analysis, analyse, RunReader, type RunTable, tabulate } from "#core";
+import {
+  type AnalyseOptions,
+  type Analysis,
+  analyse,
+  RunReader,
+  type RunTable,
+  type Symptoms,
+  symptomsOf,
+  tabulate,
+} from "#core";
 import { filePieces, PIECE_BYTES } from "./file-pieces.ts";
 
 export interface IngestRequest {
@@ -14,6 +23,7 @@ export interface IngestRequest {
 
 export interface Ingested {
   analysis: Analysis;
+  symptoms: Symptoms;
   logHash: string;
   logGzip: Uint8Array;
   samplesHash: string;
@@ -42,6 +52,7 @@ export function ingest(request: IngestRequest): Ingested {
   const samplesGzip = gzipSync(packSamples(table), { level: 1 });
   return {
     analysis,
+    symptoms: symptomsOf(table, analysis),
     logHash: hash.digest("hex"),
     logGzip: "gzip" in request.source ? request.source.gzip : gzipSync(Buffer.concat(kept), { level: 4 }),
     samplesHash: createHash("sha256").update(samplesGzip).digest("hex"),

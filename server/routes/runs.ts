@@ -1,9 +1,10 @@
 import { rm } from "node:fs/promises";
 import { Router } from "express";
 import * as v from "valibot";
-import { NoteChange, NoteInput, RunChange, RunInput, SkipInput } from "#contract";
+import { DecisionInput, NoteChange, NoteInput, PowerOnInput, RunChange, RunInput, SkipInput } from "#contract";
 import { checkedBody, InputProblem } from "../http/problems.ts";
 import { logUpload } from "../http/uploads.ts";
+import { adviseService, decide, diagnoseRun, keepPowerOn } from "../services/advice.ts";
 import { readService, setClosed, skipStation } from "../services/bench.ts";
 import type { Context } from "../services/context.ts";
 import { addNote, changeNote, setNoteRemoved } from "../services/notes.ts";
@@ -38,6 +39,20 @@ export function runRoutes(context: Context): Router {
   });
   router.put("/services/:id/closed", async (request, response) => {
     response.json(await setClosed(context, request.params.id, request.body?.closed === true));
+  });
+  router.put("/services/:id/power-on", async (request, response) => {
+    await keepPowerOn(context, request.params.id, checkedBody(PowerOnInput, request.body));
+    response.json(await readService(context, request.params.id));
+  });
+  router.get("/services/:id/advice", async (request, response) => {
+    response.json(await adviseService(context, request.params.id));
+  });
+  router.put("/services/:id/decision", async (request, response) => {
+    await decide(context, request.params.id, checkedBody(DecisionInput, request.body));
+    response.json(await readService(context, request.params.id));
+  });
+  router.get("/runs/:id/diagnosis", async (request, response) => {
+    response.json(await diagnoseRun(context, request.params.id));
   });
   router.post("/services/:id/runs", logUpload.single("log"), async (request, response) => {
     const { file } = request;

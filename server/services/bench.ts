@@ -1,6 +1,7 @@
 import { asc, desc, eq, isNull } from "drizzle-orm";
 import {
   type BenchEntry,
+  CHOICES,
   type PairedComparison,
   type Run,
   type ServiceView,
@@ -27,7 +28,7 @@ function width(pair: PairedComparison): number {
 }
 
 /** The pair a service is judged by: the comparable one that knows most. */
-function leadingPair(pairs: readonly PairedComparison[]): PairedComparison | undefined {
+export function leadingPair(pairs: readonly PairedComparison[]): PairedComparison | undefined {
   return [...pairs].sort((a, b) => width(a) - width(b))[0];
 }
 
@@ -68,8 +69,9 @@ function stationsOf(
 ): StationState[] {
   const before = all.filter((run) => run.side === "before");
   const figures: Record<StationId, string> = {
-    takeIn: "taken in",
+    takeIn: service.powerOn?.setAside ? `set aside: ${service.powerOn.setAside}` : "taken in",
     baseline: before[0] ? riseFigure(before.find((run) => run.fanMode === "fixed") ?? before[0]) : "",
+    decide: CHOICES.find((choice) => choice.id === service.decision?.choice)?.label ?? "",
     work: [...new Set(notes.flatMap((note) => note.work))].slice(0, 2).join(", "),
     prove: proveFigure(pairs),
     record: service.closedAt ? "handed over" : "",
@@ -77,6 +79,8 @@ function stationsOf(
   const done: Record<StationId, boolean> = {
     takeIn: true,
     baseline: before.length > 0,
+    // Work that was noted was decided on, said or not.
+    decide: service.decision !== null || notes.length > 0,
     work: notes.length > 0,
     prove: all.some((run) => run.side === "after"),
     record: service.closedAt !== null,
@@ -109,12 +113,15 @@ export async function readService(context: Context, id: string): Promise<Service
     runs: all,
     notes,
     comparisons,
+    powerOn: service.powerOn,
+    decision: service.decision,
   };
 }
 
 const NEXT_WORDS: Record<StationId, string> = {
   takeIn: "Take it in",
   baseline: "Run the load and drop the log",
+  decide: "Decide: open it or leave it",
   work: "Note what was done",
   prove: "Run the same load again",
   record: "Print the record and hand it over",
@@ -173,7 +180,7 @@ export async function listBench(context: Context): Promise<BenchEntry[]> {
       stationTitle: at?.title ?? "",
       figure:
         last && last.id !== "takeIn" ? last.figure : (stations.find((station) => station.skipReason)?.skipReason ?? ""),
-      next: nextStep(stations, own, pairs),
+      next: service.powerOn?.setAside ? `Set aside: ${service.powerOn.setAside}` : nextStep(stations, own, pairs),
       verdict: leadingPair(pairs)?.comparison.verdict ?? null,
       ladder: ladderOf(own, pairs),
       closed: service.closedAt !== null,

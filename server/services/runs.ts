@@ -17,7 +17,14 @@ const optionsOf = (input: RunInput): AnalyseOptions => ({
 });
 
 function toRun(row: Row, cardId: string): Run {
-  const { logHash: _log, samplesHash: _samples, deletedAt: _deleted, updatedAt: _updated, ...rest } = row;
+  const {
+    logHash: _log,
+    samplesHash: _samples,
+    symptoms: _symptoms,
+    deletedAt: _deleted,
+    updatedAt: _updated,
+    ...rest
+  } = row;
   return { ...rest, cardId, window: row.window ?? null };
 }
 
@@ -103,6 +110,7 @@ function rowFields(input: RunInput, read: Ingested) {
     logHash: read.logHash,
     samplesHash: read.samplesHash,
     analysis: read.analysis,
+    symptoms: read.symptoms,
   };
 }
 

@@ -11,6 +11,8 @@ import {
   events,
   headerChoices,
   photos,
+  protocols,
+  readings,
   runs,
   services,
   settings,
@@ -18,7 +20,7 @@ import {
 } from "../db/schema.ts";
 import { type Context, record } from "./context.ts";
 
-/** Tables of an export, parents first. Sessions and the passphrase stay where they are. */
+/** Tables of an export, parents first. Sessions, the passphrase, benches and what is running on them stay where they are. */
 const TABLES = {
   boardModels,
   cards,
@@ -28,6 +30,8 @@ const TABLES = {
   runs,
   photos,
   headerChoices,
+  protocols,
+  readings,
   settings,
   events,
 } as const;
@@ -57,7 +61,7 @@ export async function importAll({ store }: Context, file: ExportFile): Promise<I
   await store.write(async (tx) => {
     for (const [name, table] of Object.entries(TABLES)) {
       let added = 0;
-      const rows = file.tables[name as TableName];
+      const rows = file.tables[name as TableName] ?? [];
       for (const [index, row] of rows.entries()) {
         if (name === "settings" && PRIVATE_SETTINGS.has(String(row.key))) continue;
         const values = checked(name, index, row, getTableColumns(table));

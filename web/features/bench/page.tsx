@@ -48,6 +48,7 @@ export function BenchPage() {
 const STATION_PATH: Record<BenchEntry["station"], string> = {
   takeIn: "take-in",
   baseline: "baseline",
+  decide: "decide",
   work: "work",
   prove: "prove",
   record: "record",

@@ -1,0 +1,135 @@
+import * as v from "valibot";
+import type { Advice, Finding } from "#core";
+
+/** First power-on, before anything is opened. Things to rule out stand in the order in which they are tried. Common practice. */
+export const POWER_ON_ITEMS = [
+  {
+    id: "supply",
+    label: "Supply and connectors",
+    ask: "Watts and connectors enough for the card, all pushed home?",
+    ruleOut: [
+      "Add up the card’s need and leave a third to spare",
+      "One cable per connector, none split",
+      "Connectors click home",
+    ],
+  },
+  {
+    id: "picture",
+    label: "Picture",
+    ask: "A picture on the screen?",
+    ruleOut: [
+      "Supply’s own switch on",
+      "Cable and input of the screen",
+      "Power connectors of the card",
+      "Another slot, or the board’s settings reset",
+      "Another display output: a corrupt firmware may still show there",
+      "The card in another computer",
+    ],
+  },
+  {
+    id: "firmware",
+    label: "Firmware",
+    ask: "Does the card report its own name, memory size and clocks?",
+    ruleOut: [
+      "Read the firmware’s name and checksum",
+      "Look for the second firmware’s switch",
+      "Writing firmware can brick a card: keep a copy first",
+    ],
+  },
+  {
+    id: "drivers",
+    label: "Drivers",
+    ask: "Do the drivers install and stay?",
+    ruleOut: ["Remove old drivers fully", "Another driver version", "Refused again and again: suspect the memory"],
+  },
+  {
+    id: "memory",
+    label: "Memory",
+    ask: "Free of stripes, squares and wrong colours, also under load?",
+    ruleOut: ["Another cable and screen", "Lower the memory clock: if they go, the memory is failing"],
+  },
+  {
+    id: "fans",
+    label: "Fans",
+    ask: "All fans turning, at the same speed, at an equal fixed duty of 60 %?",
+    ruleOut: [
+      "Zero-fan mode: fans stand still below some 50 °C, that is no fault; set a fixed duty",
+      "Something touching a blade",
+      "The fan’s plug",
+    ],
+  },
+] as const;
+
+export const SET_ASIDE_REASONS = ["return to seller", "firmware", "memory", "fan", "supply or slot", "other"] as const;
+
+export const PowerOnInput = v.object({
+  answers: v.pipe(
+    v.array(
+      v.object({
+        id: v.picklist(POWER_ON_ITEMS.map((item) => item.id)),
+        answer: v.picklist(["open", "yes", "no"]),
+        note: v.pipe(v.string(), v.trim(), v.maxLength(500)),
+      }),
+    ),
+    v.maxLength(20),
+  ),
+  /** Set aside, with its reason; null while the card goes on. */
+  setAside: v.nullable(v.picklist(SET_ASIDE_REASONS)),
+  setAsideNote: v.pipe(v.string(), v.trim(), v.maxLength(500)),
+});
+export type PowerOnInput = v.InferOutput<typeof PowerOnInput>;
+export const EMPTY_POWER_ON: PowerOnInput = {
+  answers: POWER_ON_ITEMS.map((item) => ({ id: item.id, answer: "open", note: "" })),
+  setAside: null,
+  setAsideNote: "",
+};
+
+export const CHOICES = [
+  { id: "leave", label: "Leave it closed" },
+  { id: "clean", label: "Clean only" },
+  { id: "repaste", label: "Clean and repaste" },
+  { id: "pads", label: "Clean, repaste and new pads" },
+  { id: "fans", label: "Fans" },
+  { id: "premium", label: "Repaste and pads with premium materials" },
+  { id: "not-worth", label: "Not worth it" },
+] as const;
+export type ChoiceId = (typeof CHOICES)[number]["id"];
+
+export const DecisionInput = v.pipe(
+  v.object({
+    choice: v.picklist(CHOICES.map((choice) => choice.id)),
+    /** What was recommended when it was decided. */
+    recommended: v.picklist(CHOICES.map((choice) => choice.id)),
+    reason: v.pipe(v.string(), v.trim(), v.maxLength(500)),
+  }),
+  v.forward(
+    v.check(
+      ({ choice, recommended, reason }) => choice === recommended || reason.length >= 3,
+      "Overruling needs a reason: say why in a few words.",
+    ),
+    ["reason"],
+  ),
+);
+export type DecisionInput = v.InferOutput<typeof DecisionInput>;
+
+export type Decision = DecisionInput & { at: string };
+
+export interface RunDiagnosis {
+  findings: Finding[];
+  limits: string[];
+  /** What healthy figures were taken from, and on how many cards they rest. */
+  source: string;
+  cards: number;
+}
+
+/** All that the Decide page shows. */
+export interface Advised {
+  /** The baseline run that it rests on; null while there is none. */
+  runId: string | null;
+  advice: Advice | null;
+  findings: Finding[];
+  limits: string[];
+  roles: Array<{ role: string; valueC: number; riseK: number | null; riseU95K: number | null; limitC: number | null }>;
+  model: { meanK: number; sdK: number; cards: number } | null;
+  decision: Decision | null;
+}

@@ -1,0 +1,97 @@
+import { EFFORT, type Effort } from "./materials.ts";
+import { afford, RULES } from "./rules.ts";
+
+export type Work = "leave" | "clean" | "repaste" | "pads" | "fans" | "premium" | "not-worth";
+
+export interface AdviceInput {
+  /** Rise of the edge (or hotspot) at load, K; null without room air. */
+  riseK: number | null;
+  causes: ReadonlyArray<{ cause: string; probability: number }>;
+  /** What healthy cards of this board model show in this shop; null while none is known. */
+  model: { meanK: number; sdK: number; cards: number } | null;
+  overLimit: ReadonlyArray<{ role: string; valueC: number; limitC: number }>;
+  expected: ExpectedGain;
+  /** What the card is worth, in the workshop's currency. */
+  worth: number | null;
+  ageYears: number | null;
+  useKind: string;
+  warranty: string;
+}
+
+export interface ExpectedGain {
+  /** Cooler by this, K. */
+  gainK: number;
+  /** Standard deviation, K. */
+  sdK: number;
+  /** Similar services it rests on; 0 when it comes from the physics of this run alone. */
+  services: number;
+  words: string;
+}
+
+export interface Reason {
+  rule: string;
+  speaksFor: Work;
+  text: string;
+  figure: string;
+  source: string;
+  /** True for the one (or two, with money) that made the recommendation. */
+  decides: boolean;
+}
+
+export interface Advice {
+  recommended: Work;
+  reasons: Reason[];
+  expected: ExpectedGain;
+  effort: Effort;
+  /** Every choice with its effort, to overrule with open eyes. */
+  efforts: Record<Work, Effort>;
+}
+
+/**
+ * Recommends what to do with a card, from the table of rules: all rules that have something to say are reasons, the first that
+ * decides makes the recommendation, money may then move it.
+ */
+export function advise(input: AdviceInput): Advice {
+  let recommended: Work | undefined;
+  const reasons: Reason[] = [];
+  for (const rule of RULES) {
+    const said = rule.says(input);
+    if (!said) continue;
+    const decides = said.decides && recommended === undefined;
+    if (decides) recommended = said.speaksFor;
+    reasons.push({ rule: rule.id, source: rule.source, ...said, decides });
+  }
+  const { work, reason } = afford(recommended ?? "leave", input.worth);
+  if (reason) reasons.unshift(reason);
+  reasons.sort((a, b) => Number(b.decides) - Number(a.decides));
+  return { recommended: work, reasons, expected: input.expected, effort: EFFORT[work], efforts: EFFORT };
+}
+
+/** Spread of a gain that is worked out from this run's own figures instead of similar services, as a share (a guess that says so). */
+const PHYSICS_SPREAD = 0.45;
+
+/**
+ * What the work is expected to bring.
+ * @param similar gains of services of cards with the same leading cause, K
+ * @param physicsK what this run shows above healthy figures, K
+ */
+export function expectedGain(similar: readonly number[], physicsK: number): ExpectedGain {
+  if (similar.length >= 3) {
+    const mean = similar.reduce((sum, one) => sum + one, 0) / similar.length;
+    const sd = Math.sqrt(similar.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (similar.length - 1));
+    return {
+      gainK: mean,
+      sdK: sd,
+      services: similar.length,
+      words: `Mean of ${similar.length} services here with the same leading cause.`,
+    };
+  }
+  const gainK = Math.max(0, physicsK);
+  return {
+    gainK,
+    sdK: Math.max(1.2, PHYSICS_SPREAD * gainK),
+    services: similar.length,
+    words:
+      "From this run’s own figures: what compound, fins or pads take beyond healthy ones. Too few similar services yet.",
+  };
+}

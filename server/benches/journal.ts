@@ -1,0 +1,142 @@
+import { createWriteStream } from "node:fs";
+import { gunzipSync, gzipSync } from "node:zlib";
+import { asc, eq } from "drizzle-orm";
+import type { BenchChannel } from "#core";
+import { liveChunks } from "../db/schema.ts";
+import type { Context } from "../services/context.ts";
+
+/** One sample as it is kept: time, segment, values. */
+export type JournalRow = readonly [tS: number, segment: number, ...values: number[]];
+
+export function packRows(rows: readonly JournalRow[], width: number): Buffer {
+  const flat = new Float64Array(rows.length * width);
+  rows.forEach((row, index) => flat.set(row, index * width));
+  return gzipSync(Buffer.from(flat.buffer), { level: 1 });
+}
+
+export function unpackRows(bytes: Uint8Array): Float64Array {
+  const plain = gunzipSync(bytes);
+  return new Float64Array(plain.buffer.slice(plain.byteOffset, plain.byteOffset + plain.byteLength));
+}
+
+/** Walks through the kept samples of a live run in order, one chunk at a time, so that a long run needs no more memory than a short one. */
+export async function* chunksOf(
+  { store }: Context,
+  liveId: string,
+): AsyncGenerator<{ flat: Float64Array; rows: number }> {
+  const list = await store.db
+    .select({ id: liveChunks.id, rows: liveChunks.rows })
+    .from(liveChunks)
+    .where(eq(liveChunks.liveId, liveId))
+    .orderBy(asc(liveChunks.seq));
+  for (const { id, rows } of list) {
+    const [found] = await store.db.select({ bytes: liveChunks.bytes }).from(liveChunks).where(eq(liveChunks.id, id));
+    if (found) yield { flat: unpackRows(found.bytes), rows };
+  }
+}
+
+/** The kept samples, thinned to about `most` rows by means, for drawing. */
+export async function thinnedRows(
+  context: Context,
+  liveId: string,
+  width: number,
+  total: number,
+  afterS: number,
+  most: number,
+): Promise<Array<Array<number | null>>> {
+  const every = Math.max(1, Math.ceil(total / most));
+  const thin = new Thinner(width, every);
+  for await (const { flat, rows } of chunksOf(context, liveId))
+    for (let row = 0; row < rows; row++)
+      if ((flat[row * width] ?? 0) > afterS) thin.add(flat.subarray(row * width, (row + 1) * width));
+  return thin.take();
+}
+
+/** Means of every few rows, time and values alike; the segment of the last. */
+export class Thinner {
+  readonly #sums: Float64Array;
+  readonly #counts: Uint32Array;
+  #held = 0;
+  #segment = 0;
+  #done: Array<Array<number | null>> = [];
+
+  constructor(
+    readonly width: number,
+    readonly every: number,
+  ) {
+    this.#sums = new Float64Array(width);
+    this.#counts = new Uint32Array(width);
+  }
+
+  add(row: ArrayLike<number>): void {
+    for (let column = 0; column < this.width; column++) {
+      const value = row[column] ?? Number.NaN;
+      if (Number.isNaN(value)) continue;
+      this.#sums[column] = (this.#sums[column] ?? 0) + value;
+      this.#counts[column] = (this.#counts[column] ?? 0) + 1;
+    }
+    this.#segment = row[1] ?? 0;
+    this.#held++;
+    if (this.#held >= this.every) this.#close();
+  }
+
+  /** What is ready; an unfinished mean is closed too. */
+  take(): Array<Array<number | null>> {
+    if (this.#held > 0) this.#close();
+    const done = this.#done;
+    this.#done = [];
+    return done;
+  }
+
+  #close(): void {
+    const row = Array.from(this.#sums, (sum, column): number | null => {
+      const count = this.#counts[column] ?? 0;
+      return count === 0 ? null : Math.round((sum / count) * 100) / 100;
+    });
+    row[1] = this.#segment;
+    this.#done.push(row);
+    this.#sums.fill(0);
+    this.#counts.fill(0);
+    this.#held = 0;
+  }
+}
+
+/** Writes one segment of a live run as a log file. @returns how many rows it has */
+export async function writeSegment(
+  context: Context,
+  liveId: string,
+  channels: readonly BenchChannel[],
+  segment: number,
+  path: string,
+): Promise<number> {
+  const out = createWriteStream(path);
+  const width = channels.length + 2;
+  const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  out.write(`Time [s],${channels.map((channel) => quoted(channel.header)).join(",")}\n`);
+  let fromS = Number.NaN;
+  let count = 0;
+  for await (const { flat, rows } of chunksOf(context, liveId)) {
+    const lines: string[] = [];
+    for (let row = 0; row < rows; row++) {
+      const at = row * width;
+      if (flat[at + 1] !== segment) continue;
+      const tS = flat[at] ?? 0;
+      if (Number.isNaN(fromS)) fromS = tS;
+      const cells = [Math.round((tS - fromS) * 1000) / 1000];
+      let text = String(cells[0]);
+      for (let column = 2; column < width; column++) {
+        const value = flat[at + column] ?? Number.NaN;
+        text += Number.isNaN(value) ? "," : `,${Math.round(value * 1000) / 1000}`;
+      }
+      lines.push(text);
+      count++;
+    }
+    if (lines.length > 0 && !out.write(`${lines.join("\n")}\n`))
+      await new Promise<void>((resolve) => out.once("drain", resolve));
+  }
+  await new Promise<void>((resolve, reject) => {
+    out.once("error", reject);
+    out.end(resolve);
+  });
+  return count;
+}

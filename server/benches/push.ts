@@ -1,0 +1,104 @@
+import { Problem } from "#core";
+import type { Driver, Listener, OpenDriver, Sample } from "./driver.ts";
+import { channelsFrom, numberIn } from "./numbers.ts";
+
+/** How long a start waits for the first sample, ms. */
+const PATIENCE_MS = 20_000;
+/** Clocks of two machines differ; further ahead than this is a wrong time, s. */
+const AHEAD_S = 5;
+
+type Row = Record<string, unknown>;
+/** Scripts that send before a run was started: their first row names the channels. */
+const lastSeen = new Map<string, Row>();
+const waiting = new Map<string, (row: Row) => void>();
+
+/** Remembers what a script sends while no run is on, so that a start knows the channels. */
+export function seen(benchId: string, rows: readonly Row[]): void {
+  const row = rows.at(-1);
+  if (!row) return;
+  lastSeen.set(benchId, row);
+  waiting.get(benchId)?.(row);
+}
+
+/** Takes samples that a script sends. `at` (ISO time or epoch seconds) orders them; without it the time of arrival counts. */
+export const openPush: OpenDriver = async ({ benchId }) => {
+  const first = lastSeen.get(benchId) ?? (await firstRow(benchId));
+  const names = Object.keys(first).filter((name) => name !== "at");
+  const channels = channelsFrom(names);
+  if (!channels.some(({ role }) => role === "edge" || role === "hotspot" || role === "memory"))
+    throw new Problem({
+      code: "no-channels",
+      what: "The script’s samples name no temperature of a card.",
+      remedy: "Name one such as “GPU temperature [°C]”; see docs/push.md.",
+    });
+  let listener: Listener | undefined;
+  const begunMs = Date.now();
+  const begun = performance.now();
+  let lastS = -1;
+  let offsetS: number | undefined;
+  const driver: Driver = {
+    channels: channels.map(({ header, role, unit }) => ({ header, role, unit })),
+    start(given) {
+      listener = given;
+    },
+    push(rows) {
+      const left = { repeated: 0, notNumbers: 0, outOfTime: 0 };
+      const kept: Sample[] = [];
+      for (const row of rows) {
+        const nowS = (performance.now() - begun) / 1000;
+        const stamp = stampOf(row.at, begunMs);
+        // The sender's clock may be off as a whole; only its steps count.
+        offsetS ??= stamp === undefined ? 0 : nowS - stamp;
+        const tS = stamp === undefined ? nowS : stamp + offsetS;
+        if (Number.isNaN(tS) || tS > nowS + AHEAD_S) left.outOfTime++;
+        else if (tS <= lastS) left.repeated++;
+        else {
+          lastS = tS;
+          kept.push({
+            tS,
+            values: channels.map(({ header, scale, offset }) => {
+              const number = numberIn(row[header]);
+              if (number === undefined) left.notNumbers++;
+              return (number ?? Number.NaN) * scale + offset;
+            }),
+          });
+        }
+      }
+      if (left.repeated + left.notNumbers + left.outOfTime > 0) listener?.left(left);
+      if (kept.length > 0) void listener?.samples(kept);
+      return { kept: kept.length };
+    },
+    close() {
+      listener = undefined;
+      return Promise.resolve();
+    },
+  };
+  return driver;
+};
+
+/** @returns seconds after `begunMs`; NaN for a time that is none; undefined without one */
+function stampOf(at: unknown, begunMs: number): number | undefined {
+  if (at === undefined || at === null) return undefined;
+  const ms = typeof at === "number" ? at * 1000 : Date.parse(String(at));
+  return (ms - begunMs) / 1000;
+}
+
+function firstRow(benchId: string): Promise<Row> {
+  return new Promise((resolve, reject) => {
+    const timer = setTimeout(() => {
+      waiting.delete(benchId);
+      reject(
+        new Problem({
+          code: "no-device",
+          what: "No script has sent a sample to this bench yet.",
+          remedy: "Start the script with the bench’s token first; docs/push.md has an example.",
+        }),
+      );
+    }, PATIENCE_MS);
+    waiting.set(benchId, (row) => {
+      clearTimeout(timer);
+      waiting.delete(benchId);
+      resolve(row);
+    });
+  });
+}

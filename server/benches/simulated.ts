@@ -1,0 +1,46 @@
+import { fork } from "node:child_process";
+import { existsSync } from "node:fs";
+import { join } from "node:path";
+import { LIVE_CHANNELS } from "#core/virtualcard/index.ts";
+import { root } from "../root.ts";
+import type { OpenDriver } from "./driver.ts";
+import type { FromProcess, ToProcess } from "./simulated-process.ts";
+
+const BUNDLED = join(root, "dist", "node", "simulated-bench.mjs");
+const SOURCE = join(root, "server", "benches", "simulated-process.ts");
+
+/** The bench that ships with the application: a virtual card with hidden faults, in a process of its own. */
+export const openSimulated: OpenDriver = ({ seed, speed, intervalS, work }) => {
+  const bundled = existsSync(BUNDLED);
+  const child = fork(bundled ? BUNDLED : SOURCE, [], {
+    execArgv: bundled ? [] : ["--import", "tsx"],
+    serialization: "advanced",
+    stdio: ["ignore", "ignore", "inherit", "ipc"],
+  });
+  const say = (message: ToProcess): void => {
+    if (child.connected) child.send(message);
+  };
+  let closing = false;
+  return Promise.resolve({
+    channels: LIVE_CHANNELS.map((channel) => ({ ...channel })),
+    set: (setting) => say({ kind: "set", setting }),
+    start(listener) {
+      child.on("message", ({ rows }: FromProcess) => {
+        void Promise.resolve(listener.samples(rows.map(([tS, values]) => ({ tS, values })))).then(() =>
+          say({ kind: "taken" }),
+        );
+      });
+      child.once("exit", () => {
+        if (!closing) listener.gone("The simulated bench’s process ended.");
+      });
+      say({ kind: "begin", seed, speed, intervalS, work: [...work] });
+    },
+    close() {
+      closing = true;
+      if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+      const gone = new Promise<void>((resolve) => child.once("exit", () => resolve()));
+      child.kill();
+      return gone;
+    },
+  });
+};

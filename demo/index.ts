@@ -3,9 +3,11 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import sharp from "sharp";
-import { EMPTY_CARD, type RunInput, USUAL_SETTINGS } from "#contract";
+import { EMPTY_BENCH, EMPTY_CARD, EMPTY_POWER_ON, type PowerOnInput, type RunInput, USUAL_SETTINGS } from "#contract";
 import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
+import { Benches } from "#server/benches/benches.ts";
 import { cards } from "#server/db/schema.ts";
+import { keepPowerOn } from "#server/services/advice.ts";
 import { setClosed, skipStation } from "#server/services/bench.ts";
 import { takeInCard } from "#server/services/cards.ts";
 import type { Context } from "#server/services/context.ts";
@@ -27,6 +29,9 @@ export async function fillDemo(context: Context): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), "algidus-demo-"));
   try {
     await changeSettings(then, { ...USUAL_SETTINGS, workshop: "Northlight Card Workshop", person: "Runa" });
+    const benches = new Benches(then, () => undefined);
+    await benches.add({ ...EMPTY_BENCH, name: "Left bench", seed: 11, speed: 60 });
+    await benches.add({ ...EMPTY_BENCH, name: "Right bench", seed: 12, speed: 120 });
     let seed = 4100;
     for (const [index, one] of [...DEMO_CARDS].reverse().entries()) {
       clock.ms = today - one.daysAgo * DAY_MS - (index + 2) * 600_000;
@@ -63,7 +68,21 @@ async function addDemoCard(
   }
   if (one.note && !one.runs.some((run) => run.side === "after")) await noteOnce(context, card.serviceId, one, clock);
   for (const station of one.skips ?? []) await skipStation(context, card.serviceId, station, one.skipReason ?? "");
+  await keepPowerOn(context, card.serviceId, powerOnOf(one));
   if (one.handedOver) await setClosed(context, card.serviceId, true);
+}
+
+/** Every demo card has had its first power-on, but for those still waiting on the bench. */
+function powerOnOf(one: DemoCard): PowerOnInput {
+  const worked = one.runs.length > 0;
+  return {
+    answers: EMPTY_POWER_ON.answers.map((entry) => {
+      if (one.setAside && entry.id === "picture") return { ...entry, answer: "no", note: one.setAside };
+      return { ...entry, answer: worked || (one.setAside && entry.id === "supply") ? "yes" : "open" };
+    }),
+    setAside: one.setAside ? "return to seller" : null,
+    setAsideNote: "",
+  };
 }
 
 const notedServices = new WeakMap<DemoCard, string>();

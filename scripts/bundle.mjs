@@ -5,7 +5,11 @@ import { fileURLToPath } from "node:url";
 
 export const root = fileURLToPath(new URL("..", import.meta.url));
 const SOURCES = ["core", "contract", "server", "cli", "demo"];
-const ENTRIES = { main: "cli/main.ts", "ingest-worker": "server/ingest/worker.ts", "simulated-bench": "server/benches/simulated-process.ts" };
+const ENTRIES = {
+  main: "cli/main.ts",
+  "ingest-worker": "server/ingest/worker.ts",
+  "simulated-bench": "server/benches/simulated-process.ts",
+};
 
 export function newest(folder) {
   let latest = 0;

@@ -56,7 +56,8 @@ export function advise(input: AdviceInput): Advice {
   const reasons: Reason[] = [];
   for (const rule of RULES) {
     const said = rule.says(input);
-    if (!said) continue;
+    // The last rule speaks only where no other has decided.
+    if (!said || (rule.fallback && recommended !== undefined)) continue;
     const decides = said.decides && recommended === undefined;
     if (decides) recommended = said.speaksFor;
     reasons.push({ rule: rule.id, source: rule.source, ...said, decides });

@@ -5,6 +5,8 @@ import { EFFORT } from "./materials.ts";
 export interface Rule {
   id: string;
   source: string;
+  /** Has a say only where no other rule decided. */
+  fallback?: boolean;
   /** @returns null when the rule has nothing to say */
   says(input: AdviceInput): { speaksFor: Work; decides: boolean; text: string; figure: string } | null;
 }
@@ -16,12 +18,14 @@ const kelvin = (value: number): string => `${value.toFixed(1)} K`;
 
 /** A cause counts as found from here on. */
 const LIKELY = 0.5;
-const cause = (id: string, names: readonly string[], speaksFor: Work, text: string): Rule => ({
+/** Buying pads for a cooler that is held off needs more than that. */
+const SURE = 0.75;
+const cause = (id: string, names: readonly string[], speaksFor: Work, text: string, from = LIKELY): Rule => ({
   id,
   source: "diagnosis of the baseline run",
   says({ causes }) {
     const share = causes.filter((one) => names.includes(one.cause)).reduce((sum, one) => sum + one.probability, 0);
-    return share >= LIKELY ? { speaksFor, decides: true, text, figure: percent(share) } : null;
+    return share >= from ? { speaksFor, decides: true, text, figure: percent(share) } : null;
   },
 });
 
@@ -69,8 +73,19 @@ export const RULES: readonly Rule[] = [
     "pads",
     "Memory or VRM has lost its contact: pads missing, thin or too small.",
   ),
-  cause("held", ["cooler-held-off"], "pads", "The cooler does not sit on the die: pads too thick, or mounted askew."),
-  cause("paste", ["dry-paste"], "repaste", "Die and cold plate have lost contact: dried or pumped-out compound."),
+  cause(
+    "held",
+    ["cooler-held-off"],
+    "pads",
+    "The cooler does not sit on the die: pads too thick, or mounted askew.",
+    SURE,
+  ),
+  cause(
+    "paste",
+    ["dry-paste", "cooler-held-off"],
+    "repaste",
+    "Die and cold plate have lost contact: compound dried or pumped out, or a cooler held off. Look at the pads once it is open.",
+  ),
   cause(
     "dust",
     ["dust-or-airflow"],
@@ -123,6 +138,7 @@ export const RULES: readonly Rule[] = [
   },
   {
     id: "nothing",
+    fallback: true,
     source: "diagnosis of the baseline run",
     says({ causes }) {
       const healthy = causes.find((one) => one.cause === "healthy")?.probability ?? 0;
@@ -140,20 +156,22 @@ export const RULES: readonly Rule[] = [
 export const PREMIUM_WORTH = 15;
 export const PADS_WORTH = 3;
 
+const moved = (to: Work, text: string, figure: string): { work: Work; reason: Reason } => ({
+  work: to,
+  reason: { rule: "money", speaksFor: to, text, figure, source: TRADE, decides: true },
+});
+
+/** What the card's worth allows of what its state asks for. */
 export function afford(work: Work, worth: number | null): { work: Work; reason: Reason | null } {
   if (worth === null) return { work, reason: null };
-  const say = (to: Work, text: string, figure: string): { work: Work; reason: Reason } => ({
-    work: to,
-    reason: { rule: "money", speaksFor: to, text, figure, source: TRADE, decides: true },
-  });
   if (work === "pads" && worth >= PREMIUM_WORTH * EFFORT.premium.material)
-    return say(
+    return moved(
       "premium",
       `Worth ${PREMIUM_WORTH} times a premium kit or more: better pads and compound pay.`,
       `${(worth / EFFORT.premium.material).toFixed(0)} times the kit`,
     );
   if (work === "pads" && worth < PADS_WORTH * EFFORT.pads.material)
-    return say(
+    return moved(
       "repaste",
       "A full set of pads is rarely sensible on a card worth three times that: clean and repaste, keep whole pads.",
       `${(worth / EFFORT.pads.material).toFixed(1)} times the pads`,

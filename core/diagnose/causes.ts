@@ -50,11 +50,17 @@ const NONE: Factors = { fast: 1, slow: 1, gap: 1, memory: 1, vrm: 1 };
  */
 export const SHOWS: Record<Cause, (severity: number) => Factors> = {
   healthy: () => NONE,
-  "dry-paste": (s) => ({ ...NONE, fast: 1.3 + 2 * s, gap: 1.2 + 1.1 * s, memory: 0.95 - 0.2 * s, vrm: 0.95 - 0.2 * s }),
+  "dry-paste": (s) => ({
+    ...NONE,
+    fast: 1.3 + 2 * s,
+    gap: 1.2 + 1.1 * s,
+    memory: 0.95 - 0.2 * s,
+    vrm: 0.95 - 0.35 * s,
+  }),
   "dust-or-airflow": (s) => ({ ...NONE, slow: 1.1 + 0.4 * s, memory: 1 - 0.15 * s, vrm: 1 - 0.2 * s }),
   "memory-pads": (s) => ({ ...NONE, memory: 1.6 * 2.3 ** s }),
   "vrm-pads": (s) => ({ ...NONE, vrm: 1.5 * 2.3 ** s }),
-  "cooler-held-off": (s) => ({ ...NONE, fast: 1.3 + 1.9 * s, gap: 1.35 + 3 * s, memory: 0.75, vrm: 0.75 }),
+  "cooler-held-off": (s) => ({ ...NONE, fast: 1.3 + 1.9 * s, gap: 1.35 + 3 * s, memory: 0.72, vrm: 0.65 }),
   "fan-fault": () => NONE,
   "hot-room": () => NONE,
 };

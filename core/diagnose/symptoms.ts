@@ -40,7 +40,6 @@ export interface Symptoms {
 }
 
 const U95 = 1.96;
-const LOST_SHARE = 0.1;
 const LEAST_FAN_PCT = 18;
 
 /** Reads the symptoms off a judged run. `table` must be the one that `analysis` came from. */
@@ -61,9 +60,9 @@ export function symptomsOf(table: RunTable, analysis: Analysis): Symptoms {
   const die = edge && final(leadRole);
   const room = analysis.ambient;
   const rise = die && room ? { value: die.value - room.valueC, sd: Math.hypot(die.sd, room.u95K / U95) } : undefined;
-  // Part of a slow jump is lost in what the plate does meanwhile: a tenth, common experience with such fits.
+  // Part of a slow, large jump is lost in what the plate does meanwhile (seen on simulated cards of known compound).
   const plate = die &&
-    fastK && { value: die.value - fastK.value, sd: Math.hypot(die.sd, fastK.sd, LOST_SHARE * fastK.value) };
+    fastK && { value: die.value - fastK.value, sd: Math.hypot(die.sd, fastK.sd, lostK(fastK.value)) };
   const overPlate = (role: string): Measured | undefined => {
     const found = final(role);
     return found && plate && { value: found.value - plate.value, sd: Math.hypot(found.sd, plate.sd) };
@@ -95,6 +94,8 @@ export function symptomsOf(table: RunTable, analysis: Analysis): Symptoms {
     intervalS: analysis.intervalS,
   };
 }
+
+const lostK = (fastK: number): number => 0.05 * fastK + 0.2 * Math.max(0, fastK - 9);
 
 /** Loads in order: warm-up and steady phases that touch are one. */
 function mergeLoads(analysis: Analysis): Array<{ fromS: number; toS: number }> {

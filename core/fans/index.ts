@@ -13,3 +13,6 @@ export function levelChangeDb(fromRpm: number, toRpm: number): number {
 export function addLevelsDb(levelsDb: readonly number[]): number {
   return 10 * Math.log10(levelsDb.reduce((sum, level) => sum + 10 ** (level / 10), 0));
 }
+
+/** Frequency at which blades pass a fixed point, Hz: blades · rpm / 60. */
+export const bladePassHz = (blades: number, rpm: number): number => (blades * rpm) / 60;

@@ -33,6 +33,10 @@ export const LIVE_CHANNELS = [
 const FAN_DB_AT_1500 = 36;
 const ROOM_DB = 27;
 
+/** Sound power of one fan, relative to 0 dB. */
+const fanPower = (rpm: number): number =>
+  rpm > 100 ? 10 ** ((FAN_DB_AT_1500 - 3 + levelChangeDb(1500, rpm)) / 10) : 0;
+
 export interface LiveCard {
   /** Moves time on and reads the sensors. */
   next(bySeconds: number): number[];
@@ -73,9 +77,7 @@ export function liveCard(spec: {
       const roomC = roomAt(bench, phase, tick * TICK_S);
       const { first, second } = card.rpm();
       const { state } = card;
-      const fanDb = (rpm: number): number =>
-        rpm > 100 ? 10 ** ((FAN_DB_AT_1500 - 3 + levelChangeDb(1500, rpm)) / 10) : 0;
-      const sound = 10 * Math.log10(10 ** (ROOM_DB / 10) + fanDb(first) + fanDb(second));
+      const sound = 10 * Math.log10(10 ** (ROOM_DB / 10) + fanPower(first) + fanPower(second));
       const { stepK, noiseK } = sensors;
       return [
         read(state.dieC, stepK, noiseK),

@@ -355,9 +355,10 @@ function conditionsOf(step: Extract<ProtocolStep, { kind: "soak" }>) {
   };
 }
 
+const above = (value: number | null): number | null => (value === null ? null : value + SAFETY_MARGIN_K);
+
 function safetyLimits(limits: SafetyLimits | null): SafetyLimits {
   const from = limits ?? USUAL_LIMITS;
-  const above = (value: number | null): number | null => (value === null ? null : value + SAFETY_MARGIN_K);
   return {
     edgeC: above(from.edgeC),
     hotspotC: above(from.hotspotC),

@@ -69,7 +69,7 @@ export const openHwmon: OpenDriver = async ({ path, intervalS }) => {
 async function listChannels(top: string): Promise<Channel[]> {
   let chips: string[];
   try {
-    chips = (await readdir(top)).sort();
+    chips = (await readdir(top)).sort((a, b) => a.localeCompare(b));
   } catch {
     throw new Problem({
       code: "no-device",
@@ -93,7 +93,7 @@ async function channelsOfChip(folder: string): Promise<Channel[]> {
   // A chip that tells die from junction is a graphics card's; others are probes of the machine.
   const isCard = labels.has("edge") || labels.has("junction");
   const found: Channel[] = [];
-  for (const file of files.sort()) {
+  for (const file of files.sort((a, b) => a.localeCompare(b))) {
     const kind = KINDS.find((one) => one.file.test(file));
     if (!kind) continue;
     const label = await text(file.replace(/_(input|average)$/, "_label"));

@@ -1,6 +1,7 @@
 import { createWriteStream } from "node:fs";
 import { gunzipSync, gzipSync } from "node:zlib";
 import { asc, eq } from "drizzle-orm";
+import Papa from "papaparse";
 import type { BenchChannel } from "#core";
 import { liveChunks } from "../db/schema.ts";
 import type { Context } from "../services/context.ts";
@@ -111,8 +112,7 @@ export async function writeSegment(
 ): Promise<number> {
   const out = createWriteStream(path);
   const width = channels.length + 2;
-  const quoted = (text: string): string => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
-  out.write(`Time [s],${channels.map((channel) => quoted(channel.header)).join(",")}\n`);
+  out.write(`${Papa.unparse([["Time [s]", ...channels.map((channel) => channel.header)]])}\n`);
   let fromS = Number.NaN;
   let count = 0;
   for await (const { flat, rows } of chunksOf(context, liveId)) {

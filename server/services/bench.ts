@@ -85,7 +85,7 @@ function stationsOf(
     prove: all.some((run) => run.side === "after"),
     record: service.closedAt !== null,
   };
-  const next = STATIONS.find(({ id }) => !done[id] && !service.skips[id])?.id;
+  const next = service.powerOn?.setAside ? undefined : STATIONS.find(({ id }) => !done[id] && !service.skips[id])?.id;
   return STATIONS.map(({ id, title }) => ({
     id,
     title,
@@ -167,7 +167,7 @@ export async function listBench(context: Context): Promise<BenchEntry[]> {
       pairs,
     );
     const next = stations.find((station) => station.state === "next");
-    const at = next ?? stations.at(-1);
+    const at = service.powerOn?.setAside ? stations[0] : (next ?? stations.at(-1));
     const last = stations.filter((station) => station.figure !== "" && station.id !== "record").at(-1);
     return {
       cardId: card.id,
@@ -179,7 +179,9 @@ export async function listBench(context: Context): Promise<BenchEntry[]> {
       station: at?.id ?? "record",
       stationTitle: at?.title ?? "",
       figure:
-        last && last.id !== "takeIn" ? last.figure : (stations.find((station) => station.skipReason)?.skipReason ?? ""),
+        last && (last.id !== "takeIn" || service.powerOn?.setAside)
+          ? last.figure
+          : (stations.find((station) => station.skipReason)?.skipReason ?? ""),
       next: service.powerOn?.setAside ? `Set aside: ${service.powerOn.setAside}` : nextStep(stations, own, pairs),
       verdict: leadingPair(pairs)?.comparison.verdict ?? null,
       ladder: ladderOf(own, pairs),

@@ -1,6 +1,8 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
 import type { NoteInput, WorkNote } from "#contract";
-import { services, workNotes } from "../db/schema.ts";
+import { Problem } from "#core";
+import type { Transaction } from "../db/open.ts";
+import { runs, services, workNotes } from "../db/schema.ts";
 import { type Context, needVersion, notFound, record } from "./context.ts";
 
 export async function listNotes({ store: { db } }: Context, serviceId: string): Promise<WorkNote[]> {
@@ -12,11 +14,34 @@ export async function listNotes({ store: { db } }: Context, serviceId: string): 
   return rows.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...note }) => note);
 }
 
+/** Nothing is opened before it has run, or without a reason on record why it did not; what is set aside stays closed. */
+async function needOpenable(tx: Transaction, service: typeof services.$inferSelect): Promise<void> {
+  if (service.powerOn?.setAside)
+    throw new Problem({
+      code: "set-aside",
+      what: `This card is set aside: ${service.powerOn.setAside}.`,
+      remedy: "Take that back under Take in before you work on it.",
+    });
+  if (service.skips.baseline) return;
+  const [baseline] = await tx
+    .select({ id: runs.id })
+    .from(runs)
+    .where(and(eq(runs.serviceId, service.id), eq(runs.side, "before"), isNull(runs.deletedAt)))
+    .limit(1);
+  if (!baseline)
+    throw new Problem({
+      code: "baseline-first",
+      what: "This card has no baseline: a later fault can’t be told from an old one.",
+      remedy: "Run the baseline first, or skip it there with a reason.",
+    });
+}
+
 export async function addNote(context: Context, serviceId: string, input: NoteInput): Promise<WorkNote[]> {
   const { store } = context;
   await store.write(async (tx) => {
-    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
+    const [service] = await tx.select().from(services).where(eq(services.id, serviceId));
     if (!service) throw notFound("service");
+    await needOpenable(tx, service);
     const now = store.now();
     await tx
       .insert(workNotes)

@@ -80,7 +80,7 @@ describe("simulated bench", () => {
   it("lets one of two pages start, and stops by hand keeping what there is", async () => {
     const bench = await addBench({ seed: 5, speed: 100 });
     const answers = await Promise.all([start(bench), start(bench)]);
-    expect(answers.map((one) => one.status).sort()).toEqual([201, 409]);
+    expect(answers.map((one) => one.status).sort((a, b) => a - b)).toEqual([201, 409]);
     expect(answers.find((one) => one.status === 409)?.body.code).toBe("bench-busy");
     const id = answers.find((one) => one.status === 201)?.body.id ?? "";
     await until(

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { BenchEntry, Card, ServiceView } from "#contract";
+import { type Advised, type BenchEntry, type Card, EMPTY_POWER_ON, type ServiceView } from "#contract";
 import { dropRun, openTestServer, RUN, type TestServer, takeIn } from "./server.ts";
 
 let server: TestServer;
@@ -24,6 +24,22 @@ const service = async (card: Card): Promise<ServiceView> =>
 const note = (card: Card) => server.ask("POST", `/api/services/${card.serviceId}/notes`, NOTE);
 
 describe("what the bench says of a card, station by station", () => {
+  it("keeps a card closed that has no baseline or is set aside, and says why", async () => {
+    const card = await takeIn(server);
+    const early = await server.ask<{ code: string }>("POST", `/api/services/${card.serviceId}/notes`, NOTE);
+    expect([early.status, early.body.code]).toEqual([422, "baseline-first"]);
+    await dropRun(server, card, worn);
+    const powerOn = (setAside: string | null) =>
+      server.ask("PUT", `/api/services/${card.serviceId}/power-on`, { ...EMPTY_POWER_ON, setAside });
+    await powerOn("memory");
+    expect(await entry(card)).toMatchObject({ station: "takeIn", next: "Set aside: memory" });
+    expect((await server.ask<{ code: string }>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body.code).toBe(
+      "set-aside",
+    );
+    await powerOn(null);
+    expect((await note(card)).status).toBe(201);
+  });
+
   it("leads from taking in to handing over, one figure and one next step at a time", async () => {
     const card = await takeIn(server);
     expect(await entry(card)).toMatchObject({
@@ -35,10 +51,19 @@ describe("what the bench says of a card, station by station", () => {
     });
     await dropRun(server, card, worn);
     expect(await entry(card)).toMatchObject({
-      station: "work",
+      station: "decide",
       figure: expect.stringMatching(/^\d+\.\d K over room$/),
-      next: "Note what was done",
+      next: "Decide: open it or leave it",
     });
+    const { body: advised } = await server.ask<Advised>("GET", `/api/services/${card.serviceId}/advice`);
+    const recommended = advised.advice?.recommended;
+    expect(recommended).toBe("repaste");
+    expect(advised.findings[0]?.cause).toBe("dry-paste");
+    const decide = (choice: string, reason: string) =>
+      server.ask("PUT", `/api/services/${card.serviceId}/decision`, { choice, recommended, reason });
+    expect((await decide("leave", "")).status).toBe(422);
+    expect((await decide("clean", "owner wants it cheap")).status).toBe(200);
+    expect(await entry(card)).toMatchObject({ station: "work", figure: "Clean only", next: "Note what was done" });
     await note(card);
     expect(await entry(card)).toMatchObject({
       station: "prove",
@@ -91,7 +116,7 @@ describe("what the bench says of a card, station by station", () => {
   it("shows why a station was skipped and goes on to the next", async () => {
     const card = await takeIn(server);
     await server.ask("PUT", `/api/services/${card.serviceId}/skip`, { station: "baseline", reason: "dead on arrival" });
-    expect(await entry(card)).toMatchObject({ station: "work", figure: "dead on arrival" });
+    expect(await entry(card)).toMatchObject({ station: "decide", figure: "dead on arrival" });
   });
 });
 

@@ -95,6 +95,7 @@ describe("settings", () => {
 describe("notes and runs under two hands", () => {
   it("refuse a change made from an older version and keep the newer", async () => {
     const card = await takeIn(server);
+    const run = await dropRun(server, card);
     const [note] = (await server.ask<WorkNote[]>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body;
     const change = { ...NOTE, text: "first", version: 1 };
     expect((await server.ask<WorkNote[]>("PUT", `/api/notes/${note?.id}`, change)).body[0]).toMatchObject({
@@ -104,7 +105,6 @@ describe("notes and runs under two hands", () => {
     expect(
       (await server.ask<ProblemDetail>("PUT", `/api/notes/${note?.id}`, { ...change, text: "second" })).status,
     ).toBe(409);
-    const run = await dropRun(server, card);
     const same = { ...run, name: "renamed" };
     expect((await server.ask<Run>("PUT", `/api/runs/${run.id}`, same)).body).toMatchObject({
       name: "renamed",

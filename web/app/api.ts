@@ -1,19 +1,32 @@
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 import type {
+  Advised,
   BenchEntry,
+  BenchInput,
   Board,
   BoardInput,
   Card,
   CardInput,
+  DecisionInput,
   ExportFile,
   ImportReport,
+  LiveRows,
+  LiveRun,
+  LiveStart,
   Mapping,
   NoteInput,
+  OwnProtocol,
+  PowerOnInput,
+  ProtocolInput,
+  Reading,
+  ReadingInput,
   Run,
+  RunDiagnosis,
   RunInput,
   ServiceView,
   Settings,
   StationId,
+  TestBench,
   WorkNote,
 } from "#contract";
 
@@ -21,7 +34,7 @@ import type {
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: new URL("/api/", location.href).href }),
-  tagTypes: ["bench", "card", "service", "board", "settings", "passphrase"],
+  tagTypes: ["bench", "card", "service", "board", "settings", "passphrase", "testBench", "live", "protocol", "reading"],
   refetchOnReconnect: true,
   endpoints: (build) => ({
     bench: build.query<BenchEntry[], void>({ query: () => "bench", providesTags: ["bench"] }),
@@ -79,6 +92,65 @@ export const api = createApi({
     }),
     headerChoice: build.mutation<{ mapping: Mapping | null }, string[]>({
       query: (headers) => ({ url: "header-choice", method: "POST", body: { headers } }),
+    }),
+    diagnosis: build.query<RunDiagnosis, string>({
+      query: (id) => `runs/${id}/diagnosis`,
+      providesTags: ["service"],
+    }),
+    advice: build.query<Advised, string>({ query: (id) => `services/${id}/advice`, providesTags: ["service", "card"] }),
+    decide: build.mutation<ServiceView, { id: string; body: DecisionInput }>({
+      query: ({ id, body }) => ({ url: `services/${id}/decision`, method: "PUT", body }),
+      invalidatesTags: ["service", "bench"],
+    }),
+    powerOn: build.mutation<ServiceView, { id: string; body: PowerOnInput }>({
+      query: ({ id, body }) => ({ url: `services/${id}/power-on`, method: "PUT", body }),
+      invalidatesTags: ["service", "bench"],
+    }),
+    testBenches: build.query<TestBench[], void>({ query: () => "benches", providesTags: ["testBench"] }),
+    addTestBench: build.mutation<TestBench, BenchInput>({
+      query: (body) => ({ url: "benches", method: "POST", body }),
+      invalidatesTags: ["testBench"],
+    }),
+    removeTestBench: build.mutation<void, { id: string; removed: boolean }>({
+      query: ({ id, removed }) => ({ url: `benches/${id}/removed`, method: "PUT", body: { removed } }),
+      invalidatesTags: ["testBench"],
+    }),
+    runningLive: build.query<LiveRun[], void>({ query: () => "live", providesTags: ["live"] }),
+    live: build.query<LiveRun, string>({ query: (id) => `live/${id}`, providesTags: ["live"] }),
+    liveRows: build.query<LiveRows, { id: string; after: number }>({
+      query: ({ id, after }) => `live/${id}/rows?after=${after}`,
+    }),
+    liveOfService: build.query<LiveRun[], string>({
+      query: (id) => `services/${id}/live`,
+      providesTags: ["live", "service"],
+    }),
+    startLive: build.mutation<LiveRun, LiveStart>({
+      query: (body) => ({ url: "live", method: "POST", body }),
+      invalidatesTags: ["live", "testBench"],
+    }),
+    orderLive: build.mutation<LiveRun, { id: string; order: "stop" | "skip-ahead" | "confirm" }>({
+      query: ({ id, order }) => ({ url: `live/${id}/${order}`, method: "PUT" }),
+    }),
+    protocols: build.query<OwnProtocol[], void>({ query: () => "protocols", providesTags: ["protocol"] }),
+    addProtocol: build.mutation<OwnProtocol[], ProtocolInput>({
+      query: (body) => ({ url: "protocols", method: "POST", body }),
+      invalidatesTags: ["protocol"],
+    }),
+    removeProtocol: build.mutation<OwnProtocol[], { id: string; removed: boolean }>({
+      query: ({ id, removed }) => ({ url: `protocols/${id}/removed`, method: "PUT", body: { removed } }),
+      invalidatesTags: ["protocol"],
+    }),
+    readings: build.query<Reading[], string>({
+      query: (serviceId) => `services/${serviceId}/readings`,
+      providesTags: ["reading"],
+    }),
+    addReading: build.mutation<Reading[], { serviceId: string; body: ReadingInput }>({
+      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/readings`, method: "POST", body }),
+      invalidatesTags: ["reading"],
+    }),
+    removeReading: build.mutation<void, { id: string; removed: boolean }>({
+      query: ({ id, removed }) => ({ url: `readings/${id}/removed`, method: "PUT", body: { removed } }),
+      invalidatesTags: ["reading"],
     }),
     addNote: build.mutation<WorkNote[], { serviceId: string; body: NoteInput }>({
       query: ({ serviceId, body }) => ({ url: `services/${serviceId}/notes`, method: "POST", body }),

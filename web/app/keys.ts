@@ -14,6 +14,8 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
   ["g o", "Go to the boards"],
   ["g w", "Go to the workshop"],
   ["n", "Take in a card"],
+  ["g t", "Go to the test bench"],
+  ["m", "On a card or a live run: take a reading"],
   ["[ and ]", "Previous and next station"],
   ["/", "Find a card"],
   ["?", "Show these keys"],

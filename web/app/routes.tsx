@@ -12,6 +12,10 @@ const BoardsPage = lazy(() => import("../features/boards/page.tsx").then((file) 
 const WorkshopPage = lazy(() =>
   import("../features/workshop/page.tsx").then((file) => ({ default: file.WorkshopPage })),
 );
+const TestBenchPage = lazy(() =>
+  import("../features/test-bench/page.tsx").then((file) => ({ default: file.TestBenchPage })),
+);
+const LivePage = lazy(() => import("../features/live/page.tsx").then((file) => ({ default: file.LivePage })));
 
 export const makeRouter = () =>
   createBrowserRouter([
@@ -26,6 +30,8 @@ export const makeRouter = () =>
         { path: "cards/:cardId", element: <ServicePage /> },
         { path: "cards/:cardId/:station", element: <ServicePage /> },
         { path: "runs/:runId", element: <RunPage /> },
+        { path: "live/:liveId", element: <LivePage /> },
+        { path: "test-bench", element: <TestBenchPage /> },
         { path: "boards", element: <BoardsPage /> },
         { path: "workshop", element: <WorkshopPage /> },
         { path: "*", element: <FaultPage /> },

@@ -25,7 +25,7 @@ export function Shell() {
   useKeys(
     useCallback(
       (key, event) => {
-        const place = PLACES.find((one) => one.key === key);
+        const place = key === "t" ? { to: "/test-bench" } : PLACES.find((one) => one.key === key);
         if (key === "g") leader.current = Date.now();
         else if (place && Date.now() - leader.current < 1500) {
           leader.current = 0;

@@ -28,7 +28,7 @@ const LOOKS: Record<string, { panel: Panel; unit: string; colour: string; dash: 
 };
 
 /** The lines worth drawing, panel by panel; fan duty only where there is no speed. */
-export function seriesOf(columns: readonly ColumnView[]): Series[] {
+export function seriesOf(columns: ReadonlyArray<Pick<ColumnView, "header" | "role">>): Series[] {
   const hasSpeed = columns.some((column) => column.role === "fanRpm");
   return columns.flatMap((column, index) => {
     const look = column.role === null ? undefined : LOOKS[column.role];

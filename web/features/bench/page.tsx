@@ -23,6 +23,7 @@ export function BenchPage() {
         </LinkButton>
       }
     >
+      <BenchStrip />
       {isLoading && <Waiting what="the bench" />}
       <FaultNote error={error} />
       {data && open.length === 0 && <EmptyBench />}
@@ -42,6 +43,35 @@ export function BenchPage() {
         </>
       )}
     </Page>
+  );
+}
+
+/** What runs on the test benches, and whose hands are needed. */
+function BenchStrip() {
+  const { data: running = [] } = api.useRunningLiveQuery(undefined, { pollingInterval: 5000 });
+  return (
+    <section
+      aria-label="Test bench"
+      className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2 rounded-xl border border-line bg-frost px-4 py-2"
+    >
+      {running.length === 0 && <span className="text-soft">Nothing runs on a test bench</span>}
+      {running.map((live) => (
+        <Link key={live.id} to={`/live/${live.id}`} className="min-h-11 content-center hover:underline">
+          <span className="font-semibold">{live.cardName}</span>: {live.protocol.name}
+          {live.state?.hands ? (
+            <span className="font-semibold text-amber"> · {live.state.hands}</span>
+          ) : (
+            <span className="text-soft">
+              {" "}
+              · at most {Math.ceil(live.state?.minutesLeft ?? 0)} min of this part left
+            </span>
+          )}
+        </Link>
+      ))}
+      <Link to="/test-bench" className="ml-auto min-h-11 content-center font-medium text-ice hover:underline">
+        Test benches
+      </Link>
+    </section>
   );
 }
 

@@ -14,6 +14,7 @@ import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import type { RunView, WindowFigures } from "../../workers/run-session.ts";
 import { useRunSession } from "../../workers/use-run-session.ts";
+import { RunCauses } from "./causes.tsx";
 import { Columns } from "./columns.tsx";
 import { Conditions, type TypedConditions, typedFrom } from "./conditions.tsx";
 import { Figures } from "./figures.tsx";
@@ -187,6 +188,9 @@ function RunSheet({ run }: { run: Run }) {
           </Note>
         </div>
       )}
+      <Sheet title="Likely causes" className="mt-4">
+        <RunCauses runId={run.id} />
+      </Sheet>
       <Sheet title="Conditions" className="mt-4">
         <Conditions
           value={typed}

@@ -1,9 +1,11 @@
 import type { Run } from "#contract";
 import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
+import { Readings } from "../readings/readings.tsx";
 import type { TypedConditions } from "../run/conditions.tsx";
 import { typedFrom } from "../run/conditions.tsx";
 import { DropRun } from "../run/drop-run.tsx";
+import { StartLive } from "../test-bench/start-live.tsx";
 import type { StationProps } from "./page.tsx";
 import { RunList } from "./run-list.tsx";
 import { Skip } from "./skip.tsx";
@@ -28,8 +30,8 @@ export function BaselineStation({ cardId, service }: StationProps) {
         <>
           <RunList runs={runs} />
           <div className="flex justify-end">
-            <LinkButton to={`/cards/${cardId}/work`} look="main">
-              Next: work
+            <LinkButton to={`/cards/${cardId}/decide`} look="main">
+              Next: decide
             </LinkButton>
           </div>
         </>
@@ -38,7 +40,9 @@ export function BaselineStation({ cardId, service }: StationProps) {
         Run the same load for 15 minutes or more, once with the fan fixed at 60 to 65 % and once automatic, and log room
         air. An automatic fan hides a gain: after a good service it only turns slower.
       </p>
+      <StartLive serviceId={service.id} side="before" />
       <DropRun serviceId={service.id} side="before" like={likeRun(runs.at(-1))} />
+      <Readings serviceId={service.id} liveId={null} />
       {runs.length === 0 && (
         <Skip
           service={service}

@@ -3,6 +3,7 @@ import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { DropRun } from "../run/drop-run.tsx";
+import { StartLive } from "../test-bench/start-live.tsx";
 import { likeRun } from "./baseline.tsx";
 import { ComparisonSheet, NoPairNote } from "./comparison.tsx";
 import type { StationProps } from "./page.tsx";
@@ -57,6 +58,7 @@ export function ProveStation({ cardId, service }: StationProps) {
           Without a baseline run the gain can’t be proved. Runs you add here are kept for the next service.
         </Note>
       )}
+      <StartLive serviceId={service.id} side="after" />
       <DropRun serviceId={service.id} side="after" like={likeRun(before[after.length] ?? before.at(-1))} />
       {after.length === 0 && (
         <Skip

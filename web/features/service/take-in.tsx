@@ -10,8 +10,9 @@ import { ConflictDialog } from "../../ui/conflict.tsx";
 import { CardForm } from "../card/card-form.tsx";
 import { Photos } from "../card/photos.tsx";
 import type { StationProps } from "./page.tsx";
+import { PowerOn } from "./power-on.tsx";
 
-export function TakeInStation({ cardId }: StationProps) {
+export function TakeInStation({ cardId, service }: StationProps) {
   const { data: card, refetch } = api.useCardQuery(cardId);
   const [change, { isLoading }] = api.useChangeCardMutation();
   const [fault, setFault] = useState<Fault | null>(null);
@@ -62,6 +63,7 @@ export function TakeInStation({ cardId }: StationProps) {
         fault={fault}
         onSave={(value) => void save(value, opened)}
       />
+      <PowerOn service={service} />
       <ConflictDialog
         open={waiting !== null}
         what="card"

@@ -24,7 +24,7 @@ export function WorkStation({ cardId, service }: StationProps) {
       {baseline && (baseline.state === "next" || baseline.state === "open") && (
         <Note kind="caution" title="There is no baseline yet">
           Don’t open it: a later fault can’t be told from an old one. Run the baseline first, or skip it there with a
-          reason.
+          reason; then work can be noted.
         </Note>
       )}
       <Note kind="caution" title="Before you open it">

@@ -1,0 +1,119 @@
+import { expect, test } from "@playwright/test";
+import { App, Bench, expectAccessible, logFile } from "./support/app.ts";
+
+let app: App;
+test.beforeAll(async () => {
+  app = await new App().start();
+});
+test.afterAll(() => app.close());
+
+async function addBench(bench: Bench, name: string, hiddenCard: string): Promise<void> {
+  const { page } = bench;
+  await bench.open("/test-bench");
+  await page.getByRole("button", { name: "Add a bench" }).click();
+  await page.getByLabel("Name").fill(name);
+  await page.getByLabel("Hidden card").fill(hiddenCard);
+  await page.getByLabel("Times real speed").fill("100");
+  await page.getByRole("button", { name: "Add it" }).click();
+  await expect(page.getByText(name, { exact: true })).toBeVisible();
+}
+
+test("first power-on is led through; a card that fails is set aside and comes back", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Quillmar", "Reed 5");
+  const answer = (item: string, words: string) =>
+    page.getByRole("radiogroup", { name: item, exact: true }).getByRole("radio", { name: words, exact: true }).click();
+  await answer("Supply and connectors", "Yes");
+  await expect(page.getByText("Zero-fan mode: fans stand still")).toBeVisible();
+  await answer("Picture", "No");
+  await expect(page.getByText("Rule out, in this order:")).toBeVisible();
+  await page.getByLabel("What was seen: picture").fill("dark on all outputs");
+  await page.getByLabel("Set aside because of").selectOption("return to seller");
+  await expect(page.getByText("Set aside: return to seller").first()).toBeVisible();
+  await bench.open();
+  await expect(page.getByRole("link", { name: /Reed 5/ })).toContainText("Set aside: return to seller");
+  await page.getByRole("link", { name: /Reed 5/ }).click();
+  await expect(page.getByLabel("What was seen: picture")).toHaveValue("dark on all outputs");
+  await page.getByRole("button", { name: "Take it back" }).click();
+  await answer("Picture", "Yes");
+  await expect(page.getByText("Not passed")).toBeHidden();
+});
+
+test("a whole protocol runs on the simulated bench while the page is away, with readings and an early stop", async ({
+  page,
+}) => {
+  const bench = new Bench(page, app);
+  await addBench(bench, "Left bench", "21");
+  await expect(page.getByText("hidden card 21 · 100 times real speed")).toBeVisible();
+  await expectAccessible(page);
+
+  await bench.takeInCard("Ostrel", "Fjell 71");
+  await bench.station("Baseline");
+  await page.getByLabel("Protocol", { exact: true }).selectOption("Fixed fan");
+  await page.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "Under load" })).toBeVisible();
+  const live = page.url();
+  // A reading by hand from the keyboard alone.
+  await page.keyboard.press("m");
+  await expect(page.getByRole("heading", { name: "Take a reading" })).toBeVisible();
+  await page.getByLabel("The figure it shows (°C)").fill("64,5");
+  await page.getByLabel("Where").fill("memory 3");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/memory 3/)).toBeVisible();
+  await expect(page.getByText(/into the run/)).toBeVisible();
+  // Away and back: the run goes on.
+  await bench.open();
+  await expect(page.getByRole("region", { name: "Test bench" })).toContainText("Ostrel Fjell 71");
+  await page.goto(live);
+  await expect(page.getByText("The protocol is done")).toBeVisible({ timeout: 60_000 });
+  await expectAccessible(page);
+  await page.getByRole("link", { name: "Open the run" }).click();
+  await expect(page.getByRole("heading", { name: /Fixed fan 62 %/ })).toBeVisible();
+  await expect(page.getByText("Next check:")).toBeVisible();
+});
+
+test("a run stopped by hand is kept; two pages can't start the same bench", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await addBench(bench, "Right bench", "22");
+  await bench.takeInCard("Brevane", "Loch 9");
+  await bench.station("Baseline");
+  const choose = async (one: typeof page): Promise<void> => {
+    await one.getByLabel("Test bench", { exact: true }).selectOption("Right bench");
+    await one.getByLabel("Protocol", { exact: true }).selectOption("Long soak");
+  };
+  await choose(page);
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  await choose(other);
+  await page.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "Under load" })).toBeVisible();
+  await other.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(other.getByText("This bench is running already.")).toBeVisible();
+  await other.close();
+  await page.getByRole("button", { name: "Stop and keep" }).click();
+  await expect(page.getByText("Stopped by hand.")).toBeVisible();
+  await expect(page.getByText("1 run is kept with the card.")).toBeVisible();
+});
+
+test("open it or leave it: recommended with reasons and figures, overruled only with a reason", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Ostrel", "Skar 44");
+  await bench.station("Decide");
+  await expect(page.getByText("Nothing to decide on yet")).toBeVisible();
+  await bench.station("Baseline");
+  await bench.dropRun(logFile("worn.csv", { faults: { dryPaste: 0.9 } }), "Worn");
+  await page.getByRole("link", { name: "Ostrel Skar 44" }).click();
+  await page.getByRole("link", { name: "Next: decide" }).click();
+  await expect(page.getByRole("heading", { name: "Clean and repaste" })).toBeVisible();
+  await expect(page.getByText("decides", { exact: true })).toBeVisible();
+  await expect(page.getByText("Dried or pumped-out compound", { exact: false })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("radio", { name: "Clean only" }).click();
+  const button = page.getByRole("button", { name: "Decide against the recommendation" });
+  await expect(button).toBeDisabled();
+  await page.getByLabel("Why not as recommended").fill("owner wants it cheap");
+  await button.click();
+  await expect(page.getByText("owner wants it cheap")).toBeVisible();
+  await page.reload();
+  await expect(page.getByText(/Decided:\s*Clean only/)).toBeVisible();
+});

@@ -1,0 +1,135 @@
+import { Chart, LinearScale, LineController, LineElement, PointElement } from "chart.js";
+import { useEffect, useRef } from "react";
+import type { LiveRows } from "#contract";
+import type { BenchChannel } from "#core";
+import { PANELS, type Series, seriesOf } from "../../charts/series.ts";
+import { span } from "../../ui/format.ts";
+
+Chart.register(LineController, LineElement, LinearScale, PointElement);
+
+const css = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+const SHOWN = new Set(["temperature", "fan", "power"]);
+
+/** The run as it grows. Redrawn when rows come, at most a few times a second. */
+export function LiveChart({ channels, rows }: { channels: BenchChannel[]; rows: LiveRows["rows"] }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const chart = useRef<Chart<"line", Array<{ x: number; y: number }>> | null>(null);
+  const series = seriesOf(channels).filter((one) => SHOWN.has(one.panel));
+
+  useEffect(() => {
+    if (!canvas.current) return undefined;
+    const lines = seriesOf(channels).filter((one) => SHOWN.has(one.panel));
+    const panels = PANELS.filter((panel) => lines.some((one) => one.panel === panel.id));
+    const made = new Chart<"line", Array<{ x: number; y: number }>>(canvas.current, {
+      type: "line",
+      data: {
+        datasets: lines.map((one) => ({
+          label: one.label,
+          data: [],
+          yAxisID: one.panel,
+          borderColor: one.colour,
+          borderDash: one.dash,
+        })),
+      },
+      options: {
+        animation: false,
+        parsing: false,
+        normalized: true,
+        responsive: true,
+        maintainAspectRatio: false,
+        events: [],
+        font: { family: "Public Sans Variable" },
+        elements: { point: { radius: 0 }, line: { borderWidth: 1.5 } },
+        plugins: { legend: { display: false } },
+        scales: {
+          x: {
+            type: "linear",
+            min: 0,
+            ticks: { color: css("--soft"), callback: (value) => span(Number(value)), maxRotation: 0 },
+            grid: { color: css("--line") },
+          },
+          ...Object.fromEntries(
+            [...panels].reverse().map((panel) => [
+              panel.id,
+              {
+                type: "linear",
+                stack: "all",
+                stackWeight: panel.weight,
+                beginAtZero: panel.id !== "temperature",
+                title: { display: true, text: panel.title, color: css("--soft") },
+                ticks: {
+                  color: css("--soft"),
+                  maxTicksLimit: panel.weight + 1,
+                  // The topmost number would touch the lowest of the panel above.
+                  callback: (value: number | string, index: number, all: unknown[]) =>
+                    index === all.length - 1 ? "" : String(value),
+                },
+                grid: { color: css("--line") },
+                grace: "8%",
+                afterFit: (axis: { width: number }) => {
+                  axis.width = 62;
+                },
+              },
+            ]),
+          ),
+        },
+      },
+    });
+    chart.current = made;
+    return () => {
+      chart.current = null;
+      made.destroy();
+    };
+  }, [channels]);
+
+  useEffect(() => {
+    if (chart.current) draw(chart.current, channels, rows);
+  }, [rows, channels]);
+
+  return (
+    <div>
+      <Lines series={series} />
+      <div className="relative h-[30rem]" role="img" aria-label={`${series.map((one) => one.label).join(", ")} so far`}>
+        <canvas ref={canvas} />
+      </div>
+    </div>
+  );
+}
+
+function draw(
+  held: Chart<"line", Array<{ x: number; y: number }>>,
+  channels: BenchChannel[],
+  rows: LiveRows["rows"],
+): void {
+  const lines = seriesOf(channels).filter((one) => SHOWN.has(one.panel));
+  lines.forEach((one, index) => {
+    const data = held.data.datasets[index];
+    if (data) data.data = rows.map((row) => ({ x: row[0] ?? 0, y: row[one.column + 2] ?? Number.NaN }));
+  });
+  const x = held.options.scales?.x;
+  if (x) x.max = Math.max(60, rows.at(-1)?.[0] ?? 60);
+  held.update("none");
+}
+
+function Lines({ series }: { series: Series[] }) {
+  return (
+    <ul className="mb-1 flex flex-wrap gap-x-4 gap-y-1 px-2 text-sm" aria-label="Lines">
+      {series.map((one) => (
+        <li key={one.column} className="flex items-center gap-2">
+          <svg width="26" height="8" aria-hidden>
+            <line
+              x1="0"
+              x2="26"
+              y1="4"
+              y2="4"
+              stroke={one.colour}
+              strokeWidth="3"
+              strokeDasharray={one.dash.join(" ")}
+            />
+          </svg>
+          {one.label}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,62 @@
+import { useEffect, useState } from "react";
+import type { LiveRows, LiveRun } from "#contract";
+import { api } from "../../app/api.ts";
+import { useAppDispatch } from "../../app/store.ts";
+
+/** Rows that are kept for drawing; older ones are thinned by half when there are more. */
+const MOST_ROWS = 6000;
+
+interface LiveView {
+  live: LiveRun | undefined;
+  rows: LiveRows["rows"];
+  /** False while the stream is broken; it is taken up again by itself. */
+  connected: boolean;
+  error: unknown;
+}
+
+/** Follows a live run: what was before by one request, what comes by server-sent events, and the rest after every break. */
+export function useLive(id: string): LiveView {
+  const { data, error } = api.useLiveQuery(id);
+  const [said, setSaid] = useState<Partial<LiveRun>>({});
+  const [rows, setRows] = useState<LiveRows["rows"]>([]);
+  const [connected, setConnected] = useState(false);
+  const [fetchRows] = api.useLazyLiveRowsQuery();
+  const dispatch = useAppDispatch();
+  const status = said.status ?? data?.status;
+
+  useEffect(() => {
+    let latestS = -1;
+    const append = (more: LiveRows["rows"]): void => {
+      const fresh = more.filter((row) => (row[0] ?? 0) > latestS);
+      if (fresh.length === 0) return;
+      latestS = fresh.at(-1)?.[0] ?? latestS;
+      setRows((old) => {
+        const all = [...old, ...fresh];
+        return all.length > MOST_ROWS ? all.filter((_, index) => index % 2 === 0 || index > all.length - 200) : all;
+      });
+    };
+    const source = new EventSource(`/api/live/${id}/stream`);
+    source.addEventListener("open", () => {
+      setConnected(true);
+      void fetchRows({ id, after: latestS }).then(({ data: found }) => found && append(found.rows));
+    });
+    source.addEventListener("error", () => setConnected(false));
+    source.addEventListener("state", (event) => {
+      const state = JSON.parse(String(event.data)) as Partial<LiveRun>;
+      setSaid((old) => ({ ...old, ...state }));
+      if (state.status && state.status !== "running") {
+        source.close();
+        dispatch(api.util.invalidateTags(["live", "service", "bench", "testBench"]));
+      }
+    });
+    source.addEventListener("rows", (event) => append((JSON.parse(String(event.data)) as LiveRows).rows));
+    return () => source.close();
+  }, [id, fetchRows, dispatch]);
+
+  return {
+    live: data ? { ...data, ...said } : undefined,
+    rows,
+    connected: connected || (status !== undefined && status !== "running"),
+    error,
+  };
+}

@@ -1,0 +1,100 @@
+import { WaveFile } from "wavefile";
+import { Problem, type ProblemDetail } from "#core/problem/index.ts";
+import { type FanHint, listen, type SoundFindings } from "#core/sound/index.ts";
+
+export type SoundAnswer =
+  | { findings: SoundFindings; seconds: number; notice: string | null }
+  | { problem: ProblemDetail };
+
+/** Longest piece that is listened to; a fan is as loud in one minute as in ten. */
+const LONGEST_S = 120;
+
+/** Reads and judges recordings off the page's thread. */
+export class SoundSession {
+  wav(bytes: ArrayBuffer, fan: FanHint | null): SoundAnswer {
+    return answer(() => {
+      const { samples, rateHz, notice } = decodeWav(bytes);
+      return { ...judge(samples, rateHz, fan), notice };
+    });
+  }
+
+  recording(samples: Float32Array, rateHz: number, fan: FanHint | null): SoundAnswer {
+    return answer(() => ({ ...judge(samples, rateHz, fan), notice: null }));
+  }
+}
+
+function judge(
+  samples: Float32Array,
+  rateHz: number,
+  fan: FanHint | null,
+): { findings: SoundFindings; seconds: number } {
+  const used = samples.subarray(0, LONGEST_S * rateHz);
+  return { findings: listen(used, rateHz, fan), seconds: used.length / rateHz };
+}
+
+function answer(work: () => SoundAnswer): SoundAnswer {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof Problem) return { problem: error.detail() };
+    throw error;
+  }
+}
+
+/**
+ * WAV of 8, 16, 24, 32 bits or float, mono or more (the first two channels are averaged). A file that was cut off is read as far
+ * as it goes.
+ * @throws Problem `not-wav`
+ */
+export function decodeWav(bytes: ArrayBuffer): { samples: Float32Array; rateHz: number; notice: string | null } {
+  const { data, cut } = mended(new Uint8Array(bytes));
+  const wave = new WaveFile();
+  try {
+    wave.fromBuffer(data);
+    if (wave.bitDepth !== "32f") wave.toBitDepth("32f");
+  } catch {
+    throw notWav();
+  }
+  const { numChannels, sampleRate } = wave.fmt as { numChannels: number; sampleRate: number };
+  const channels = wave.getSamples(false, Float32Array) as unknown as Float32Array | Float32Array[];
+  const [left, right] = Array.isArray(channels) ? channels : [channels];
+  if (!left || !(sampleRate > 0)) throw notWav();
+  const samples = right ? left.map((value, index) => (value + (right[index] ?? 0)) / 2) : left;
+  const notices = [
+    cut ? "The file was cut off; what is there was read." : "",
+    numChannels > 1 ? "Stereo: both sides were averaged." : "",
+    samples.length > LONGEST_S * sampleRate ? "The first two minutes were listened to." : "",
+  ].filter(Boolean);
+  return { samples, rateHz: sampleRate, notice: notices.join(" ") || null };
+}
+
+const notWav = (): Problem =>
+  new Problem({
+    code: "not-wav",
+    what: "This is not a WAV recording that can be read.",
+    remedy: "Export it as WAV with 16 or 24 bits, uncompressed.",
+  });
+
+/** Sizes in the head of a truncated file are larger than the file: they are set to what is there. */
+function mended(bytes: Uint8Array): { data: Uint8Array; cut: boolean } {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const word = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
+  if (bytes.length < 44 || word(0) !== "RIFF" || word(8) !== "WAVE") throw notWav();
+  let frame = 1;
+  for (let at = 12; at + 8 <= bytes.length; ) {
+    const size = view.getUint32(at + 4, true);
+    if (word(at) === "fmt ") frame = Math.max(1, view.getUint16(at + 20, true));
+    if (word(at) === "data") {
+      const there = bytes.length - at - 8;
+      if (size <= there) return { data: bytes, cut: false };
+      const whole = there - (there % frame);
+      const copy = bytes.slice(0, at + 8 + whole);
+      const out = new DataView(copy.buffer);
+      out.setUint32(4, copy.length - 8, true);
+      out.setUint32(at + 4, whole, true);
+      return { data: copy, cut: true };
+    }
+    at += 8 + size + (size % 2);
+  }
+  throw notWav();
+}

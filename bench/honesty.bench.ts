@@ -1,5 +1,5 @@
 /** How often the intervals hold the truth, over 200 simulated runs and pairs. */
-import { CAREFUL, diagnoseTrials, pairTrials, riseTrials } from "./trials.ts";
+import { CAREFUL, diagnoseTrials, earlyStopTrials, pairTrials, riseTrials } from "./trials.ts";
 
 const percent = (part: number, whole: number): string =>
   whole === 0 ? "none" : `${((100 * part) / whole).toFixed(1)} % (${part} of ${whole})`;
@@ -38,3 +38,8 @@ for (const withHealthy of [true, false]) {
     `  given → true: ${causes.tenths.map(({ given, count, right }) => `${given.toFixed(1)} → ${count ? (right / count).toFixed(2) : "–"} (${count})`).join(", ")}`,
   );
 }
+
+const stops = earlyStopTrials(200, 60_000);
+console.log(
+  `early stop: of ${stops.stopped} runs let go (of ${stops.runs}) the promised ± 0.5 K held in ${percent(stops.held, stops.stopped)}; asked for: at least 90 %. Median time ${(stops.minutes[stops.minutes.length >> 1] ?? Number.NaN).toFixed(1)} of 25 minutes; asked for: at most 16.7`,
+);

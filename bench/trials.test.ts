@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { diagnoseTrials, pairTrials, riseTrials } from "./trials.ts";
+import { diagnoseTrials, earlyStopTrials, pairTrials, riseTrials } from "./trials.ts";
 
 /** Smaller, fixed-seed twins of what the bench prints over 200 runs. */
 describe("honesty over simulated runs", () => {
@@ -24,5 +24,12 @@ describe("honesty over simulated runs", () => {
     expect(found.right / found.cards).toBeGreaterThanOrEqual(0.85);
     const sure = found.tenths.at(-1);
     expect((sure?.right ?? 0) / (sure?.count ?? 1)).toBeGreaterThanOrEqual(0.9);
+  });
+
+  it("lets a soak stop early and keeps the promised half kelvin", () => {
+    const found = earlyStopTrials(12, 62_000);
+    expect(found.stopped).toBeGreaterThanOrEqual(10);
+    expect(found.held / found.stopped).toBeGreaterThanOrEqual(0.9);
+    expect(found.minutes[found.minutes.length >> 1]).toBeLessThan(25 * 0.67);
   });
 });

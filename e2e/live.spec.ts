@@ -13,7 +13,7 @@ async function addBench(bench: Bench, name: string, hiddenCard: string): Promise
   await page.getByRole("button", { name: "Add a bench" }).click();
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Hidden card").fill(hiddenCard);
-  await page.getByLabel("Times real speed").fill("100");
+  await page.getByLabel("Times real speed").fill("150");
   await page.getByRole("button", { name: "Add it" }).click();
   await expect(page.getByText(name, { exact: true })).toBeVisible();
 }
@@ -44,7 +44,7 @@ test("a whole protocol runs on the simulated bench while the page is away, with 
 }) => {
   const bench = new Bench(page, app);
   await addBench(bench, "Left bench", "21");
-  await expect(page.getByText("hidden card 21 · 100 times real speed")).toBeVisible();
+  await expect(page.getByText("hidden card 21 · 150 times real speed")).toBeVisible();
   await expectAccessible(page);
 
   await bench.takeInCard("Ostrel", "Fjell 71");
@@ -65,7 +65,7 @@ test("a whole protocol runs on the simulated bench while the page is away, with 
   await bench.open();
   await expect(page.getByRole("region", { name: "Test bench" })).toContainText("Ostrel Fjell 71");
   await page.goto(live);
-  await expect(page.getByText("The protocol is done")).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText("The protocol is done")).toBeVisible({ timeout: 120_000 });
   await expectAccessible(page);
   await page.getByRole("link", { name: "Open the run" }).click();
   await expect(page.getByRole("heading", { name: /Fixed fan 62 %/ })).toBeVisible();

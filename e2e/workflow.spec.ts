@@ -73,6 +73,7 @@ test("opening without a baseline is warned of, and a station is skipped with its
 test("notes are changed, removed and put back", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.takeInCard("Ostrel", "Skar 50");
+  await bench.skipBaseline("only the fans are oiled");
   await bench.station("Work");
   await page.getByRole("button", { name: "Save the note" }).click();
   await expect(page.getByText("Tick what was done.")).toBeVisible();

@@ -27,7 +27,29 @@ const cardOf = (serial) => bench.find((entry) => entry.serial === serial).cardId
 const gain = cardOf("OF70-10342");
 const { serviceId } = await ask(`/api/cards/${gain}`);
 const { runs } = await ask(`/api/services/${serviceId}`);
+const decided = await ask(`/api/cards/${cardOf("BT12/81/1022")}`);
+const [testBench] = await ask("/api/benches");
+const protocol = (await ask("/api/protocols")).find((one) => one.name === "Fixed fan");
+const started = await fetch(new URL("/api/live", address), {
+  method: "POST",
+  headers: { "Content-Type": "application/json" },
+  body: JSON.stringify({
+    benchId: testBench.id,
+    serviceId: decided.serviceId,
+    side: "before",
+    protocol: { name: protocol.name, about: protocol.about, steps: protocol.steps },
+    loadName: "Rendering loop, 1440 lines",
+    sidePanel: "open bench",
+    roomC: null,
+  }),
+});
+const live = await started.json();
+// At sixty times real speed this is some four minutes into the run.
+await new Promise((resolve) => setTimeout(resolve, 4500));
 const VIEWS = [
+  ["live", `/live/${live.id}`],
+  ["test-bench", "/test-bench"],
+  ["decide", `/cards/${decided.id}/decide`],
   ["bench", "/"],
   ["bench-phone", "/", { width: 360, height: 780 }],
   ["take-in", "/take-in"],

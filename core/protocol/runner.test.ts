@@ -92,6 +92,31 @@ describe("protocol on a simulated bench", () => {
     expect(Math.abs(loaded - 720)).toBeLessThanOrEqual(2);
   });
 
+  it("waits for a card that comes warm from its last run", () => {
+    const card = liveCard({ seed: 4, build: MIDSIZE });
+    card.set({ load: 1, fan: 30 });
+    card.next(600);
+    const runner = new ProtocolRunner(protocolNamed("Fixed fan"), LIVE_CHANNELS, LIMITS);
+    let begun = 0;
+    for (let tS = 0; runner.state.phase === "idle" && tS < 900; tS++) {
+      card.set(runner.feed(tS, card.next(1)).setting);
+      begun = tS;
+    }
+    expect(begun).toBeGreaterThan(90);
+    expect(card.next(1)[0]).toBeLessThan(40);
+  });
+
+  it("asks for hands where the bench can't set load and fan, and goes on when the load shows", () => {
+    const runner = new ProtocolRunner(protocolNamed("Fixed fan"), LIVE_CHANNELS, LIMITS, { byHand: true });
+    const card = liveCard({ seed: 4, build: MIDSIZE });
+    let tS = 0;
+    for (; tS < 100; tS++) runner.feed(tS, card.next(1));
+    expect(runner.state).toMatchObject({ phase: "idle", hands: "Set the fan to 62 % and start the load." });
+    card.set({ load: 1, fan: 62 });
+    for (; tS < 110; tS++) runner.feed(tS, card.next(1));
+    expect(runner.state).toMatchObject({ phase: "load", hands: null });
+  });
+
   it("can be sent on or stopped by hand", () => {
     const runner = new ProtocolRunner(protocolNamed("Fan sweep"), LIVE_CHANNELS, LIMITS);
     const card = liveCard({ seed: 4, build: MIDSIZE });

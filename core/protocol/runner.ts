@@ -48,9 +48,14 @@ const IDLE_S = 60;
 const REST_S = 45;
 const LOOK_EVERY_S = 30;
 const FIRST_LOOK_S = 150;
+/** Later on little changes between looks. */
+const LATE_S = 1200;
+const LATE_LOOK_S = 120;
 /** Cooled enough for the next run: edge within this of the room (or of its idle value), K. */
 const COOLED_K = 9;
 const LONGEST_COOL_S = 900;
+/** Falling by more than this in half a minute, a card is still cooling from its last load, K. */
+const COOLING_K = 1.5;
 const MATCH_EVERY_S = 12;
 const MATCHED_DB = 0.5;
 /** Sound follows speed by 50·log₁₀(n₂/n₁), fan engineering handbooks, from memory. */
@@ -82,6 +87,8 @@ export class ProtocolRunner {
   #idleEdgeC = Number.NaN;
   #idlePowerW = Number.NaN;
   #confirmed = false;
+  #coolMark: { tS: number; edgeC: number } | undefined;
+  #cooling = false;
 
   /**
    * @param more `roomC`: room air typed at the start, where no channel gives it; `byHand`: a person sets load and fan, so each load
@@ -167,6 +174,8 @@ export class ProtocolRunner {
     state.outlook = null;
     state.segment = this.#segments++;
     this.#rows = [];
+    this.#coolMark = undefined;
+    this.#cooling = false;
     this.#keepEveryS = 0.95;
     this.#change("idle", tS, {
       load: 0,
@@ -199,7 +208,8 @@ export class ProtocolRunner {
     this.state.minutesLeft = Math.max(0, (IDLE_S - inPhaseS) / 60);
     const power = this.#read("power", values);
     if (!Number.isNaN(power) && !(power >= this.#idlePowerW)) this.#idlePowerW = power;
-    if (inPhaseS < IDLE_S) return;
+    const cooling = this.#stillCooling(tS, edge);
+    if (inPhaseS < IDLE_S || (cooling && inPhaseS < LONGEST_COOL_S)) return;
     if (this.#byHand && !this.#loadShows(values)) {
       this.state.hands = `Set the fan to ${fanWords(step.fan)} and start the load.`;
       return;
@@ -207,6 +217,17 @@ export class ProtocolRunner {
     const matching = step.kind === "soak" && step.matchDb !== undefined;
     this.#change(matching ? "matching" : "load", tS, { load: 1 });
     this.#matchAtS = tS + MATCH_EVERY_S;
+  }
+
+  /** A card that comes warm from its last run waits until it no longer falls; a still fan at idle does not hold it up. */
+  #stillCooling(tS: number, edgeC: number): boolean {
+    if (Number.isNaN(edgeC)) return false;
+    const mark = this.#coolMark;
+    if (!mark || tS - mark.tS >= IDLE_S / 2) {
+      this.#coolMark = { tS, edgeC };
+      this.#cooling = mark !== undefined && mark.edgeC - edgeC > COOLING_K;
+    }
+    return this.#cooling;
   }
 
   /** The load is on: power, load or temperature left their idle values. */
@@ -243,7 +264,11 @@ export class ProtocolRunner {
   #load(tS: number, inPhaseS: number, step: ProtocolStep): void {
     const minutes = step.kind === "soak" ? step.minutes : step.loadMinutes;
     this.state.minutesLeft = Math.max(0, minutes - inPhaseS / 60);
-    if (step.kind === "soak" && inPhaseS >= FIRST_LOOK_S && inPhaseS - this.#lastLookS >= LOOK_EVERY_S) {
+    if (
+      step.kind === "soak" &&
+      inPhaseS >= FIRST_LOOK_S &&
+      inPhaseS - this.#lastLookS >= (inPhaseS < LATE_S ? LOOK_EVERY_S : LATE_LOOK_S)
+    ) {
       this.#lastLookS = inPhaseS;
       this.state.outlook = this.#look(inPhaseS);
       if (step.early && this.state.outlook?.known) {

@@ -90,6 +90,15 @@ export class Bench {
     await expect(this.page.getByRole("heading", { name: `${maker} ${model}` })).toBeVisible();
   }
 
+  /** A card that goes on to the work without a run, with its reason on record. */
+  async skipBaseline(reason: string): Promise<void> {
+    await this.station("Baseline");
+    await this.page.getByRole("button", { name: "Skip this station" }).click();
+    await this.page.getByLabel("Reason for skipping").fill(reason);
+    await this.page.getByRole("button", { name: "Skip with this reason" }).click();
+    await expect(this.page.getByText(`Skipped: ${reason}`)).toBeVisible();
+  }
+
   async station(name: string): Promise<void> {
     await this.page.getByRole("navigation", { name: "Stations" }).getByRole("link", { name }).click();
   }

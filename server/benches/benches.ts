@@ -6,7 +6,7 @@ import { and, asc, desc, eq, isNull } from "drizzle-orm";
 import type { BenchInput, LiveRows, LiveRun, LiveStart, LiveStatus, TestBench } from "#contract";
 import { USUAL_LIMITS } from "#contract";
 import { Problem, type ProtocolStep, type SafetyLimits } from "#core";
-import { boardModels, cards, liveChunks, liveRuns, services, testBenches, workNotes } from "../db/schema.ts";
+import { boardModels, cards, liveChunks, liveRuns, readings, services, testBenches, workNotes } from "../db/schema.ts";
 import { type Context, notFound, record } from "../services/context.ts";
 import { addRun } from "../services/runs.ts";
 import { openDriver } from "./driver.ts";
@@ -250,12 +250,23 @@ export class Benches {
     this.#endings.add(work);
   }
 
+  /** Room air typed at the start and read by hand during the run: their mean. */
+  async #roomTyped(live: LiveRow): Promise<number | null> {
+    const taken = await this.context.store.db
+      .select({ value: readings.value })
+      .from(readings)
+      .where(and(eq(readings.liveId, live.id), eq(readings.kind, "room"), isNull(readings.deletedAt)));
+    const all = [...(live.roomC === null ? [] : [live.roomC]), ...taken.map(({ value }) => value)];
+    return all.length === 0 ? null : all.reduce((sum, one) => sum + one, 0) / all.length;
+  }
+
   /** Turns the samples of each soak into a run of the service. */
   async #keep(id: string, status: LiveStatus, reason: string | null): Promise<void> {
     const { context } = this;
     const { store } = context;
     const [live] = await store.db.select().from(liveRuns).where(eq(liveRuns.id, id));
     if (!live) return;
+    const roomC = await this.#roomTyped(live);
     const folder = await mkdtemp(join(tmpdir(), "algidus-live-"));
     const runIds: string[] = [];
     const troubles: string[] = [];
@@ -278,7 +289,7 @@ export class Benches {
               sidePanel: live.sidePanel,
               clocks: "",
               picture: "works",
-              ambientC: live.channels.some((channel) => channel.role === "ambient") ? null : live.roomC,
+              ambientC: live.channels.some((channel) => channel.role === "ambient") ? null : roomC,
               ambientU95K: null,
               intervalS: null,
               mapping: live.channels.map(({ header, role }) => ({ header, role })),

@@ -36,7 +36,7 @@ function beat(): void {
   }
   if (rows.length === 0) return;
   waiting = true;
-  process.send?.({ rows } satisfies FromProcess);
+  process.send?.({ rows } satisfies FromProcess, undefined, undefined, () => undefined);
 }
 
 process.on("message", (message: ToProcess) => {

@@ -18,7 +18,8 @@ export const openSimulated: OpenDriver = ({ seed, speed, intervalS, work }) => {
     stdio: ["ignore", "ignore", "inherit", "ipc"],
   });
   const say = (message: ToProcess): void => {
-    if (child.connected) child.send(message);
+    // A message that crosses the end of the process is of no use to anyone.
+    if (child.connected) child.send(message, () => undefined);
   };
   let closing = false;
   return Promise.resolve({

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useParams } from "react-router";
 import type { LiveRun } from "#contract";
-import { PROMISED_K } from "#core/soak/index.ts";
+import { PROMISED_K, temperatureOf } from "#core/soak/index.ts";
 import { api } from "../../app/api.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { figure, roleName, span } from "../../ui/format.ts";
@@ -87,6 +87,7 @@ export function LivePage() {
         {live.trouble && <Note kind="caution" title={live.trouble} live />}
         <FaultNote error={orderError} />
         {ended && <Ended live={live} />}
+        {ended && <OwnScatter live={live} />}
         <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <Sheet>
             <LiveChart channels={live.channels} rows={rows} />
@@ -122,6 +123,39 @@ function Ended({ live }: { live: LiveRun }) {
   return (
     <Note kind="caution" title={live.reason ?? "The run was ended early"}>
       {kept > 0 ? words : "Too few samples came in to make a run of them."}
+    </Note>
+  );
+}
+
+/** The same run several times without touching anything tells this bench's own scatter. */
+function OwnScatter({ live }: { live: LiveRun }) {
+  const { data: service } = api.useServiceQuery(live.serviceId);
+  const { data: settings } = api.useSettingsQuery();
+  const [change, { isLoading }] = api.useChangeSettingsMutation();
+  const kinds = new Set(live.protocol.steps.map(({ label: _label, ...step }) => JSON.stringify(step)));
+  if (live.protocol.steps.length < 3 || kinds.size !== 1 || !service || !settings) return null;
+  const rises = service.runs
+    .filter((run) => live.runIds.includes(run.id))
+    .flatMap(({ analysis }) => {
+      const edge = temperatureOf(analysis, "edge");
+      return edge && edge.finalC !== null && analysis.ambient ? [edge.finalC - analysis.ambient.valueC] : [];
+    });
+  if (rises.length < 3) return null;
+  const mean = rises.reduce((sum, one) => sum + one, 0) / rises.length;
+  const sd = Math.sqrt(rises.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (rises.length - 1));
+  const rounded = Math.max(0.1, Math.round(sd * 10) / 10);
+  return (
+    <Note title={`This bench’s own scatter from run to run: ${figure(sd, 2)} K, from ${rises.length} runs`}>
+      Rises of {rises.map((one) => figure(one, 2)).join(", ")} K. Comparisons count with {figure(settings.scatterRunK)}{" "}
+      K.
+      <div className="mt-2">
+        <Button
+          disabled={isLoading || settings.scatterRunK === rounded}
+          onClick={() => void change({ ...settings, scatterRunK: rounded })}
+        >
+          Count with {figure(rounded)} K from now on
+        </Button>
+      </div>
     </Note>
   );
 }

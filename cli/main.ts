@@ -1,6 +1,7 @@
 import { Problem } from "#core/problem/index.ts";
 import { analyseCommand } from "./commands/analyse.ts";
 import { compareCommand } from "./commands/compare.ts";
+import { contactCommand } from "./commands/contact.ts";
 import { diagnoseCommand } from "./commands/diagnose.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
@@ -11,6 +12,7 @@ const COMMANDS: readonly Command[] = [
   analyseCommand,
   compareCommand,
   diagnoseCommand,
+  contactCommand,
   serveCommand,
   demoCommand,
   backupCommand,

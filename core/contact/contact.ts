@@ -1,0 +1,191 @@
+import { PER_NODE } from "./plate.ts";
+import { asGiven, type Prepared, prepare, type Solved, solveContact, type Variation } from "./solve.ts";
+import type { Stack } from "./stack.ts";
+
+export type WarningCode =
+  | "pad-no-contact"
+  | "pad-too-thick"
+  | "die-not-seated"
+  | "board-bowed"
+  | "pressure-low"
+  | "pressure-high";
+
+export interface ContactReport {
+  die: {
+    forceN: number;
+    meanPressureKPa: number;
+    minPressureKPa: number;
+    tiltMradX: number;
+    tiltMradY: number;
+    seated: boolean;
+  };
+  pads: Array<{
+    id: string;
+    contact: boolean;
+    compressionPct: number;
+    pressureKPa: number;
+    forceN: number;
+    thicknessMm: number;
+  }>;
+  board: { maxDeflectionMm: number; atXMm: number; atYMm: number };
+  warnings: Array<{ code: WarningCode; id: string; text: string }>;
+}
+
+/** A corner this far off still counts as seated, mm. */
+const SEATED_MM = 0.01;
+const SEATED_SHARE = 0.1;
+const SCREWS_AROUND = 4;
+/** A board bent by more than this is bowed, mm (common practice of the trade). */
+const BOWED_MM = 0.15;
+/** 30 to 40 psi is a usual target on the die, 60 has been used (common practice); 1 psi = 6.894757 kPa (NIST SP 811). */
+const DIE_LOW_KPA = 0.6 * 30 * 6.894757;
+const DIE_HIGH_KPA = 90 * 6.894757;
+const PAD_HIGH_KPA = 1000;
+const PAD_LOW_STRAIN = 0.04;
+/** Squeezed by more than this a pad is too thick for its place. */
+const PAD_TOO_THICK_STRAIN = 0.5;
+
+/**
+ * Will the die seat? Pressures, tilt, bow and warnings of a stack.
+ * @param stack from `readStack`
+ * @throws Problem `no-balance`
+ */
+export function contact(stack: Stack, widestMm?: number): ContactReport {
+  const prepared = prepare(stack, widestMm);
+  return report(prepared, asGiven(stack));
+}
+
+export function report(prepared: Prepared, variation: Variation): ContactReport {
+  const solved = solveContact(prepared, variation);
+  const { stack } = prepared;
+  const { die } = stack;
+  const areaMm2 = die.widthMm * die.heightMm;
+  const forceN = dieForce(prepared, solved);
+  const [lowerLeft = 0, lowerRight = 0, upperRight = 0, upperLeft = 0] = solved.cornersMm;
+  const seated = isSeated(prepared, solved);
+  const board = bow(prepared, solved);
+  const pads = stack.components.flatMap((component, index) => {
+    const found = solved.pads[index];
+    const thickness = variation.thicknessesMm[index] ?? 0;
+    if (!found || !component.pad || thickness <= 0) return [];
+    return [
+      {
+        id: component.id,
+        contact: found.contact,
+        compressionPct: 100 * found.strain,
+        pressureKPa: (1000 * found.forceN) / Math.max(1e-9, prepared.padAreas[index] ?? 0),
+        forceN: found.forceN,
+        thicknessMm: thickness * (1 - found.strain),
+      },
+    ];
+  });
+  const result = {
+    die: {
+      forceN,
+      meanPressureKPa: (1000 * forceN) / areaMm2,
+      minPressureKPa: Math.min(...cornerPressures(solved)),
+      tiltMradX: (500 * (lowerRight + upperRight - lowerLeft - upperLeft)) / die.widthMm,
+      tiltMradY: (500 * (upperLeft + upperRight - lowerLeft - lowerRight)) / die.heightMm,
+      seated,
+    },
+    pads,
+    board,
+  };
+  return { ...result, warnings: warningsOf(result, prepared, variation) };
+}
+
+/** A micrometre at 1 MPa, see `solve.ts`. */
+const cornerPressures = ({ cornersMm }: Solved): number[] => cornersMm.map((apart) => Math.max(0, -apart) * 1e6);
+
+export function dieForce({ stack: { die } }: Prepared, { diePressuresKPa }: Solved): number {
+  const mean = diePressuresKPa.reduce((sum, one) => sum + one, 0) / diePressuresKPa.length;
+  return (mean * die.widthMm * die.heightMm) / 1000;
+}
+
+/** Every corner of the die within 0.01 mm of the cooler, and a tenth of the pull of the four screws nearest to it on the die. */
+export function isSeated(prepared: Prepared, solved: Solved): boolean {
+  const { die, screws } = prepared.stack;
+  const around = screws
+    .map((screw, index) => ({
+      away: Math.hypot(screw.xMm - die.xMm, screw.yMm - die.yMm),
+      pull: solved.pullsN[index] ?? 0,
+    }))
+    .sort((a, b) => a.away - b.away)
+    .slice(0, SCREWS_AROUND)
+    .reduce((sum, one) => sum + one.pull, 0);
+  return solved.cornersMm.every((apart) => apart <= SEATED_MM) && dieForce(prepared, solved) >= SEATED_SHARE * around;
+}
+
+/** The largest departure of the board from the plane through the die's corners, + toward the cooler. */
+function bow({ stack: { die }, grid }: Prepared, { unknowns, cornersMm }: Solved): ContactReport["board"] {
+  const [lowerLeft = 0, lowerRight = 0, upperRight = 0, upperLeft = 0] = cornersMm.map((apart) => -apart);
+  const middle = (lowerLeft + lowerRight + upperRight + upperLeft) / 4;
+  const slopeX = (lowerRight + upperRight - lowerLeft - upperLeft) / (2 * die.widthMm);
+  const slopeY = (upperLeft + upperRight - lowerLeft - lowerRight) / (2 * die.heightMm);
+  let most = { maxDeflectionMm: 0, atXMm: die.xMm, atYMm: die.yMm };
+  grid.xs.forEach((x, column) => {
+    grid.ys.forEach((y, row) => {
+      const w = unknowns[PER_NODE * (column * grid.ys.length + row)] ?? 0;
+      const off = w - middle - slopeX * (x - die.xMm) - slopeY * (y - die.yMm);
+      if (Math.abs(off) > Math.abs(most.maxDeflectionMm)) most = { maxDeflectionMm: off, atXMm: x, atYMm: y };
+    });
+  });
+  return most;
+}
+
+function warningsOf(
+  { die, pads, board }: Omit<ContactReport, "warnings">,
+  { stack }: Prepared,
+  variation: Variation,
+): ContactReport["warnings"] {
+  const warnings: ContactReport["warnings"] = [];
+  const add = (code: WarningCode, id: string, text: string): void => {
+    warnings.push({ code, id, text });
+  };
+  for (const pad of pads) {
+    const index = stack.components.findIndex((component) => component.id === pad.id);
+    const gapMm = variation.gapsMm[index] ?? 0;
+    const thickness = variation.thicknessesMm[index] ?? 0;
+    if (!pad.contact)
+      add(
+        "pad-no-contact",
+        pad.id,
+        `Pad of ${thickness.toFixed(2)} mm does not touch: the gap is ${gapMm.toFixed(2)} mm. Take the next thicker one.`,
+      );
+    else if (pad.compressionPct > 100 * PAD_TOO_THICK_STRAIN || (!die.seated && pad.compressionPct > 25))
+      add(
+        "pad-too-thick",
+        pad.id,
+        `Squeezed by ${pad.compressionPct.toFixed(0)} % with ${pad.pressureKPa.toFixed(0)} kPa${die.seated ? "" : ", and the die does not seat"}. Take a thinner or a softer one.`,
+      );
+    else if (pad.compressionPct < 100 * PAD_LOW_STRAIN)
+      add("pressure-low", pad.id, `Squeezed by ${pad.compressionPct.toFixed(1)} % only: it hardly touches.`);
+    if (pad.pressureKPa > PAD_HIGH_KPA)
+      add("pressure-high", pad.id, `${pad.pressureKPa.toFixed(0)} kPa on this part: take a softer or thinner pad.`);
+  }
+  if (!die.seated)
+    add(
+      "die-not-seated",
+      "die",
+      "The cooler does not sit flat on the die: take thinner or softer pads where they press most.",
+    );
+  else if (die.meanPressureKPa < DIE_LOW_KPA)
+    add(
+      "pressure-low",
+      "die",
+      `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Pads carry the rest.`,
+    );
+  if (die.meanPressureKPa > DIE_HIGH_KPA)
+    add(
+      "pressure-high",
+      "die",
+      `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Loosen the screws.`,
+    );
+  if (Math.abs(board.maxDeflectionMm) > BOWED_MM)
+    add(
+      "board-bowed",
+      "board",
+      `The board is bent by ${Math.abs(board.maxDeflectionMm).toFixed(2)} mm ${board.maxDeflectionMm > 0 ? "toward" : "away from"} the cooler at x ${board.atXMm.toFixed(0)}, y ${board.atYMm.toFixed(0)} mm.`,
+    );
+  return warnings;
+}

@@ -1,0 +1,13 @@
+/**
+ * Says whether the die seats with given pads: pressures, tilt of the cooler, bow of the board; and chooses pad thicknesses.
+ *
+ * Model: rigid cooler (three freedoms) on a thin-plate board with free edges, screws as springs, pads and die as one-sided layers
+ * that are solved together; pads follow their softness curve. Units: mm, N, kPa, GPa. Sources: thin-plate theory (Timoshenko and
+ * Woinowsky-Krieger), twelve-term rectangle of Adini, Clough and Melosh. Limits: small deflections, no creep, a rigid cooler.
+ */
+export type { Choice, ChooseOptions } from "./choose.ts";
+export { choose } from "./choose.ts";
+export type { ContactReport, WarningCode } from "./contact.ts";
+export { contact } from "./contact.ts";
+export type { Material, Pad, Stack, StackComponent } from "./stack.ts";
+export { readStack } from "./stack.ts";

@@ -145,7 +145,7 @@ describe("balance", () => {
   });
 
   it("changes by less than 2 % when the grid is halved", () => {
-    const [coarse, fine] = [contact(BASE), contact(BASE, 4)];
+    const [coarse, fine] = [contact(BASE), contact(BASE, 5)];
     expect(Math.abs(coarse.die.forceN / fine.die.forceN - 1)).toBeLessThan(0.02);
     expect(Math.abs(coarse.board.maxDeflectionMm / fine.board.maxDeflectionMm - 1)).toBeLessThan(0.02);
     expect(Math.abs((coarse.pads[0]?.forceN ?? 0) / (fine.pads[0]?.forceN ?? 1) - 1)).toBeLessThan(0.02);

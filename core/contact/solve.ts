@@ -17,7 +17,7 @@ const DIE_KPA_PER_MM = 1e6;
 const RIGID = 2e3;
 /** kPa over mm² is a thousandth of a newton. */
 const N_PER_KPA_MM2 = 1e-3;
-const WIDEST_MM = 8;
+const WIDEST_MM = 10;
 const PAD_POINT_MM = 5;
 const DIE_POINTS = 8;
 const MOST_STEPS = 60;

@@ -203,3 +203,66 @@ describe("algidus diagnose", () => {
     expect(stderr).toMatch(/none\.csv/);
   });
 });
+
+describe("algidus contact and cut", () => {
+  const write = (name: string, document: unknown): string => {
+    const path = join(folder, name);
+    writeFileSync(path, JSON.stringify(document));
+    return path;
+  };
+  const pad = { material: "soft", thicknessMm: 1, layers: 1, widthMm: 14, heightMm: 12 };
+  const stack = {
+    board: { widthMm: 240, heightMm: 100, thicknessMm: 1.6, youngGPa: 22, poisson: 0.15 },
+    die: { xMm: 120, yMm: 52, widthMm: 20, heightMm: 22 },
+    screws: [
+      [95, 25],
+      [145, 25],
+      [95, 79],
+      [145, 79],
+    ].map(([xMm, yMm], index) => ({ id: `s${index}`, xMm, yMm, forceN: 25, springNPerMm: 12 })),
+    components: [{ id: "m1", kind: "memory", xMm: 85, yMm: 60, widthMm: 14, heightMm: 12, gapMm: 1.3, pad }],
+    materials: {
+      soft: {
+        conductivityWPerMK: 6,
+        curve: [
+          [0, 0],
+          [0.1, 35],
+          [0.3, 150],
+          [0.5, 480],
+        ],
+      },
+    },
+  };
+
+  it("print the named fields, and a choice where it is asked for", () => {
+    const path = write("stack.json", stack);
+    const { stdout, status } = run("contact", path, "--choose", "1,1.5,2", "--json");
+    expect(status).toBe(0);
+    const found = JSON.parse(stdout);
+    expect(found.die).toMatchObject({ seated: true });
+    expect(found.pads).toEqual([
+      { id: "m1", contact: false, compressionPct: 0, pressureKPa: 0, forceN: 0, thicknessMm: 1 },
+    ]);
+    expect(found.warnings.map((one: { code: string }) => one.code)).toContain("pad-no-contact");
+    expect(found.choice).toEqual([{ id: "m1", thicknessMm: 1.5, touchProbability: 1, seatProbability: 1 }]);
+  });
+
+  it("plan sheets and refuse what can't be cut, naming file and field", () => {
+    const piece = { id: "m", widthMm: 14, heightMm: 12, quantity: 8, thicknessMm: 1, material: "soft" };
+    const sheet = {
+      id: "s",
+      widthMm: 100,
+      heightMm: 100,
+      quantity: null,
+      price: 9.5,
+      thicknessMm: 1,
+      material: "soft",
+    };
+    const plan = JSON.parse(run("cut", write("cuts.json", { pieces: [piece], stock: [sheet] }), "--json").stdout);
+    expect(plan).toMatchObject({ cost: 9.5, lowerBoundCost: 9.5, unplaced: [] });
+    expect(plan.sheets[0].placements).toHaveLength(8);
+    const wrong = run("cut", write("wrong.json", { pieces: [{ ...piece, widthMm: -1 }], stock: [sheet] }), "--json");
+    expect([wrong.status, wrong.stdout]).toEqual([2, ""]);
+    expect(wrong.stderr).toMatch(/wrong\.json.*pieces\[0\]\.widthMm/);
+  });
+});

@@ -2,6 +2,7 @@ import { Problem } from "#core/problem/index.ts";
 import { analyseCommand } from "./commands/analyse.ts";
 import { compareCommand } from "./commands/compare.ts";
 import { contactCommand } from "./commands/contact.ts";
+import { cutCommand } from "./commands/cut.ts";
 import { diagnoseCommand } from "./commands/diagnose.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
@@ -13,6 +14,7 @@ const COMMANDS: readonly Command[] = [
   compareCommand,
   diagnoseCommand,
   contactCommand,
+  cutCommand,
   serveCommand,
   demoCommand,
   backupCommand,

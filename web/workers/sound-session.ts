@@ -7,7 +7,7 @@ export type SoundAnswer =
   | { problem: ProblemDetail };
 
 /** Longest piece that is listened to; a fan is as loud in one minute as in ten. */
-const LONGEST_S = 120;
+const LONGEST_S = 60;
 
 /** Reads and judges recordings off the page's thread. */
 export class SoundSession {
@@ -47,7 +47,7 @@ function answer(work: () => SoundAnswer): SoundAnswer {
  * @throws Problem `not-wav`
  */
 export function decodeWav(bytes: ArrayBuffer): { samples: Float32Array; rateHz: number; notice: string | null } {
-  const { data, cut } = mended(new Uint8Array(bytes));
+  const { data, cut, long } = mended(new Uint8Array(bytes));
   const wave = new WaveFile();
   try {
     wave.fromBuffer(data);
@@ -63,7 +63,7 @@ export function decodeWav(bytes: ArrayBuffer): { samples: Float32Array; rateHz: 
   const notices = [
     cut ? "The file was cut off; what is there was read." : "",
     numChannels > 1 ? "Stereo: both sides were averaged." : "",
-    samples.length > LONGEST_S * sampleRate ? "The first two minutes were listened to." : "",
+    long ? "The first minute was listened to." : "",
   ].filter(Boolean);
   return { samples, rateHz: sampleRate, notice: notices.join(" ") || null };
 }
@@ -75,24 +75,32 @@ const notWav = (): Problem =>
     remedy: "Export it as WAV with 16 or 24 bits, uncompressed.",
   });
 
-/** Sizes in the head of a truncated file are larger than the file: they are set to what is there. */
-function mended(bytes: Uint8Array): { data: Uint8Array; cut: boolean } {
+/**
+ * The part of a file that is listened to. Sizes in the head of a truncated file are larger than the file: they are set to what is
+ * there.
+ */
+function mended(bytes: Uint8Array): { data: Uint8Array; cut: boolean; long: boolean } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const word = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
   if (bytes.length < 44 || word(0) !== "RIFF" || word(8) !== "WAVE") throw notWav();
   let frame = 1;
+  let most = Number.POSITIVE_INFINITY;
   for (let at = 12; at + 8 <= bytes.length; ) {
     const size = view.getUint32(at + 4, true);
-    if (word(at) === "fmt ") frame = Math.max(1, view.getUint16(at + 20, true));
+    if (word(at) === "fmt ") {
+      frame = Math.max(1, view.getUint16(at + 20, true));
+      most = LONGEST_S * view.getUint32(at + 16, true);
+    }
     if (word(at) === "data") {
       const there = bytes.length - at - 8;
-      if (size <= there) return { data: bytes, cut: false };
-      const whole = there - (there % frame);
+      if (size <= Math.min(there, most)) return { data: bytes, cut: false, long: false };
+      const wanted = Math.min(there, size, most);
+      const whole = wanted - (wanted % frame);
       const copy = bytes.slice(0, at + 8 + whole);
       const out = new DataView(copy.buffer);
       out.setUint32(4, copy.length - 8, true);
       out.setUint32(at + 4, whole, true);
-      return { data: copy, cut: true };
+      return { data: copy, cut: size > there, long: size > most };
     }
     at += 8 + size + (size % 2);
   }

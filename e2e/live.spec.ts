@@ -18,6 +18,25 @@ async function addBench(bench: Bench, name: string, hiddenCard: string): Promise
   await expect(page.getByText(name, { exact: true })).toBeVisible();
 }
 
+/** A WAV file of 16 bits, mono: head of 44 bytes, then the samples. */
+function wavOf(samples: readonly number[], rateHz: number): Buffer {
+  const file = Buffer.alloc(44 + 2 * samples.length);
+  file.write("RIFF", 0);
+  file.writeUInt32LE(file.length - 8, 4);
+  file.write("WAVEfmt ", 8);
+  file.writeUInt32LE(16, 16);
+  file.writeUInt16LE(1, 20);
+  file.writeUInt16LE(1, 22);
+  file.writeUInt32LE(rateHz, 24);
+  file.writeUInt32LE(2 * rateHz, 28);
+  file.writeUInt16LE(2, 32);
+  file.writeUInt16LE(16, 34);
+  file.write("data", 36);
+  file.writeUInt32LE(2 * samples.length, 40);
+  samples.forEach((value, index) => file.writeInt16LE(value, 44 + 2 * index));
+  return file;
+}
+
 test("first power-on is led through; a card that fails is set aside and comes back", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.takeInCard("Quillmar", "Reed 5");
@@ -90,9 +109,41 @@ test("a run stopped by hand is kept; two pages can't start the same bench", asyn
   await other.getByRole("button", { name: "Start", exact: true }).click();
   await expect(other.getByText("This bench is running already.")).toBeVisible();
   await other.close();
+  // A page that opens later has the run from its first sample on.
+  await expect(page.getByText(/^[2-9]:\d\d min/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("img", { name: /from 0:0\d to [2-9]/ })).toBeVisible();
   await page.getByRole("button", { name: "Stop and keep" }).click();
   await expect(page.getByText("Stopped by hand.")).toBeVisible();
   await expect(page.getByText("1 run is kept with the card.")).toBeVisible();
+});
+
+test("a recording gives level, blade pass and tick; once calibrated, dBA go into the reading", async ({ page }) => {
+  const rate = 16_000;
+  const turn = (60 / 1500) * rate;
+  // Quiet hum of nine blades at 1500 rpm with a click once per turn.
+  const samples = Array.from({ length: 6 * rate }, (_, k) =>
+    Math.round(900 * Math.sin((2 * Math.PI * 225 * k) / rate) + (k % turn < 24 ? 9000 * Math.sin(k * 2.1) : 0)),
+  );
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Quillmar", "Reed 8");
+  await bench.station("Baseline");
+  await page.getByRole("button", { name: "Take a reading" }).click();
+  await page.getByRole("radio", { name: "Sound level" }).click();
+  await page.getByLabel("Fan speed (rpm)").fill("1500");
+  await page.getByLabel("Blades").fill("9");
+  const file = page.getByLabel("Choose a WAV file");
+  await file.setInputFiles({ name: "notes.wav", mimeType: "audio/wav", buffer: Buffer.from("no sound at all") });
+  await expect(page.getByText("This is not a WAV recording that can be read.")).toBeVisible();
+  await file.setInputFiles({ name: "fan.wav", mimeType: "audio/wav", buffer: wavOf(samples, rate) });
+  await expect(page.getByText("dB below full scale, A-weighted")).toBeVisible();
+  await expect(page.getByText(/Blade pass expected at 225 Hz: found at 22\d Hz/)).toBeVisible();
+  await expect(page.getByText(/A tick once per turn, 1\d\d\d a minute/)).toBeVisible();
+  await page.getByLabel("What a sound level meter shows now (dBA)").fill("41,5");
+  await page.getByRole("button", { name: "Calibrate" }).click();
+  await expect(page.getByLabel("The figure it shows (dBA)")).toHaveValue("41.5");
+  await page.getByRole("button", { name: "Keep the reading" }).click();
+  await expect(page.getByText("41.5 dBA")).toBeVisible();
 });
 
 test("open it or leave it: recommended with reasons and figures, overruled only with a reason", async ({ page }) => {

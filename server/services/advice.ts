@@ -11,6 +11,7 @@ import {
   type Symptoms,
   temperatureOf,
 } from "#core";
+import { fanFactor, USUAL_COOLING } from "#core/compare/index.ts";
 import { blobs, boardModels, cards, runs, services } from "../db/schema.ts";
 import { leadingPair } from "./bench.ts";
 import { type Context, notFound, record } from "./context.ts";
@@ -164,6 +165,13 @@ function physicsGain({ findings, symptoms, healthy }: Diagnosis): number {
       return over(symptoms.memoryK, "memory");
     case "vrm-pads":
       return over(symptoms.vrmK, "vrm");
+    case "fan-fault": {
+      // What the air carries would fall with the speed that the duty should give.
+      const { slowK, fanRpm, fanPct } = symptoms;
+      if (!slowK || !fanRpm || !fanPct) return 0;
+      const sound = Math.exp(healthy.rpmPerPctLn.mean) * fanPct;
+      return sound > fanRpm ? slowK.value * (1 - fanFactor(USUAL_COOLING, 0.8, fanRpm, sound).factor) : 0;
+    }
     case "dust-or-airflow":
       return over(symptoms.slowK, "slow");
     case "dry-paste":

@@ -89,7 +89,11 @@ export function LiveChart({ channels, rows }: { channels: BenchChannel[]; rows: 
   return (
     <div>
       <Lines series={series} />
-      <div className="relative h-[30rem]" role="img" aria-label={`${series.map((one) => one.label).join(", ")} so far`}>
+      <div
+        className="relative h-[30rem]"
+        role="img"
+        aria-label={`${series.map((one) => one.label).join(", ")} from ${span(rows[0]?.[0] ?? 0)} to ${span(rows.at(-1)?.[0] ?? 0)} min`}
+      >
         <canvas ref={canvas} />
       </div>
     </div>

@@ -8,6 +8,7 @@ import { figure, roleName, span } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { Readings } from "../readings/readings.tsx";
+import { RunList } from "../service/run-list.tsx";
 import { LiveChart } from "./live-chart.tsx";
 import { useCall } from "./use-call.ts";
 import { useLive } from "./use-live.ts";
@@ -90,7 +91,7 @@ export function LivePage() {
         {ended && <OwnScatter live={live} />}
         <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <Sheet>
-            <LiveChart channels={live.channels} rows={rows} />
+            {ended && rows.length === 0 ? <KeptRuns live={live} /> : <LiveChart channels={live.channels} rows={rows} />}
             <p className="mt-2 text-sm text-soft">
               {span(live.elapsedS)} min · {live.counts.kept} samples kept
               {leftWords(live)}
@@ -124,6 +125,18 @@ function Ended({ live }: { live: LiveRun }) {
     <Note kind="caution" title={live.reason ?? "The run was ended early"}>
       {kept > 0 ? words : "Too few samples came in to make a run of them."}
     </Note>
+  );
+}
+
+/** Once the samples have become runs they are looked at there. */
+function KeptRuns({ live }: { live: LiveRun }) {
+  const { data: service } = api.useServiceQuery(live.serviceId);
+  const runs = service?.runs.filter((run) => live.runIds.includes(run.id)) ?? [];
+  return (
+    <>
+      <h2 className="mb-2 text-lg font-semibold">Runs kept</h2>
+      {runs.length > 0 ? <RunList runs={runs} /> : <p className="text-soft">None.</p>}
+    </>
   );
 }
 

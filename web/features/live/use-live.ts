@@ -26,10 +26,15 @@ export function useLive(id: string): LiveView {
 
   useEffect(() => {
     let latestS = -1;
+    // Rows that come while the earlier ones are still being fetched wait for them, so that none falls behind.
+    let early: LiveRows["rows"] | null = [];
     const append = (more: LiveRows["rows"]): void => {
-      const fresh = more.filter((row) => (row[0] ?? 0) > latestS);
+      const fresh = more.filter((row) => {
+        const later = (row[0] ?? 0) > latestS;
+        if (later) latestS = row[0] ?? latestS;
+        return later;
+      });
       if (fresh.length === 0) return;
-      latestS = fresh.at(-1)?.[0] ?? latestS;
       setRows((old) => {
         const all = [...old, ...fresh];
         return all.length > MOST_ROWS ? all.filter((_, index) => index % 2 === 0 || index > all.length - 200) : all;
@@ -38,7 +43,11 @@ export function useLive(id: string): LiveView {
     const source = new EventSource(`/api/live/${id}/stream`);
     source.addEventListener("open", () => {
       setConnected(true);
-      void fetchRows({ id, after: latestS }).then(({ data: found }) => found && append(found.rows));
+      early ??= [];
+      void fetchRows({ id, after: latestS }).then(({ data: found }) => {
+        append([...(found?.rows ?? []), ...(early ?? [])]);
+        early = null;
+      });
     });
     source.addEventListener("error", () => setConnected(false));
     source.addEventListener("state", (event) => {
@@ -49,7 +58,11 @@ export function useLive(id: string): LiveView {
         dispatch(api.util.invalidateTags(["live", "service", "bench", "testBench"]));
       }
     });
-    source.addEventListener("rows", (event) => append((JSON.parse(String(event.data)) as LiveRows).rows));
+    source.addEventListener("rows", (event) => {
+      const { rows: fresh } = JSON.parse(String(event.data)) as LiveRows;
+      if (early) early.push(...fresh);
+      else append(fresh);
+    });
     return () => source.close();
   }, [id, fetchRows, dispatch]);
 

@@ -77,7 +77,14 @@ function Recommendation({ data, serviceId, currency }: { data: Advised; serviceI
       <p className="text-sm text-soft">Recommended</p>
       <h2 className="text-3xl font-bold">{labelOf(advice.recommended)}</h2>
       <dl className="mt-3 grid gap-3 sm:grid-cols-3">
-        <Fact label="Expected gain" value={`${figure(advice.expected.gainK)} ± ${figure(2 * advice.expected.sdK)} K`}>
+        <Fact
+          label="Expected gain"
+          value={
+            advice.expected.gainK < 0.5
+              ? "none to speak of"
+              : `${figure(advice.expected.gainK)} ± ${figure(2 * advice.expected.sdK)} K`
+          }
+        >
           {advice.expected.words}
         </Fact>
         <Fact label="Hands and material" value={`${effort.minutes} min · ${figure(effort.material, 0)} ${currency}`}>

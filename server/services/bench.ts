@@ -69,7 +69,7 @@ function stationsOf(
 ): StationState[] {
   const before = all.filter((run) => run.side === "before");
   const figures: Record<StationId, string> = {
-    takeIn: service.powerOn?.setAside ? `set aside: ${service.powerOn.setAside}` : "taken in",
+    takeIn: service.powerOn?.setAside ? `Set aside: ${service.powerOn.setAside}` : "taken in",
     baseline: before[0] ? riseFigure(before.find((run) => run.fanMode === "fixed") ?? before[0]) : "",
     decide: CHOICES.find((choice) => choice.id === service.decision?.choice)?.label ?? "",
     work: [...new Set(notes.flatMap((note) => note.work))].slice(0, 2).join(", "),
@@ -178,11 +178,12 @@ export async function listBench(context: Context): Promise<BenchEntry[]> {
       ownerName: card.ownerName,
       station: at?.id ?? "record",
       stationTitle: at?.title ?? "",
-      figure:
-        last && (last.id !== "takeIn" || service.powerOn?.setAside)
+      figure: service.powerOn?.setAside
+        ? (stations[0]?.figure ?? "")
+        : last && last.id !== "takeIn"
           ? last.figure
           : (stations.find((station) => station.skipReason)?.skipReason ?? ""),
-      next: service.powerOn?.setAside ? `Set aside: ${service.powerOn.setAside}` : nextStep(stations, own, pairs),
+      next: service.powerOn?.setAside ? "Send it on, or take it back" : nextStep(stations, own, pairs),
       verdict: leadingPair(pairs)?.comparison.verdict ?? null,
       ladder: ladderOf(own, pairs),
       closed: service.closedAt !== null,

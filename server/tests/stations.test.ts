@@ -32,7 +32,11 @@ describe("what the bench says of a card, station by station", () => {
     const powerOn = (setAside: string | null) =>
       server.ask("PUT", `/api/services/${card.serviceId}/power-on`, { ...EMPTY_POWER_ON, setAside });
     await powerOn("memory");
-    expect(await entry(card)).toMatchObject({ station: "takeIn", next: "Set aside: memory" });
+    expect(await entry(card)).toMatchObject({
+      station: "takeIn",
+      figure: "Set aside: memory",
+      next: "Send it on, or take it back",
+    });
     expect((await server.ask<{ code: string }>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body.code).toBe(
       "set-aside",
     );

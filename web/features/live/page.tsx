@@ -197,7 +197,7 @@ function Now({ live, row }: { live: LiveRun; row: Array<number | null> | undefin
           {outlook?.known
             ? `You may stop: the answer is known to ± ${PROMISED_K} K.`
             : outlook?.dieU95K
-              ? `Known to ± ${figure(outlook.dieU95K)} K so far${left ? `; about ${left} more ${left === 1 ? "minute" : "minutes"} to settle` : ""}.`
+              ? `Known to ± ${figure(outlook.dieU95K, 2)} K so far${left ? `; about ${left} more ${left === 1 ? "minute" : "minutes"} to settle` : ""}.`
               : "Too early to say where it settles."}
         </p>
       )}

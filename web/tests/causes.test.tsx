@@ -1,0 +1,35 @@
+// @vitest-environment happy-dom
+import { cleanup, render, screen } from "@testing-library/react";
+import { afterEach, describe, expect, it } from "vitest";
+import { analyse, diagnose, readRun } from "#core";
+import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
+import { Causes } from "../features/run/causes.tsx";
+
+afterEach(cleanup);
+
+const steps = [
+  { durationS: 60, load: 0 },
+  { durationS: 900, load: 1 },
+];
+function show(more: Partial<RunSpec>): void {
+  const table = readRun([new TextEncoder().encode(logText(simulate({ seed: 2, build: MIDSIZE, steps, ...more })))]);
+  const { findings, limits } = diagnose(table, analyse(table));
+  render(<Causes findings={findings} limits={limits} />);
+}
+
+describe("likely causes", () => {
+  it("lead with the likeliest, its share, its evidence and the next check", () => {
+    show({ faults: { weakFan: 0.8 } });
+    const [first] = screen.getAllByRole("listitem");
+    expect(first?.textContent).toMatch(/a weak or dead fan\d+ %/);
+    expect(screen.getByText(/the slowest is \d+ % behind/)).toBeTruthy();
+    expect(screen.getByText("Next check:")).toBeTruthy();
+  });
+
+  it("open up to what the log can't tell", () => {
+    show({ build: { ...MIDSIZE, hasHotspot: false, hasMemorySensor: false } });
+    expect(screen.getByText(/What this log can’t tell \(\d\)/)).toBeTruthy();
+    expect(screen.getByText(/No hotspot beside the edge/)).toBeTruthy();
+    expect(screen.getByText(/Memory can't be judged/)).toBeTruthy();
+  });
+});

@@ -126,4 +126,37 @@ describe("protocol on a simulated bench", () => {
     runner.stop("Stopped by hand.");
     expect(runner.state).toMatchObject({ phase: "stopped", reason: "Stopped by hand." });
   });
+
+  it("gives matching up where the bench hears nothing, and says so", () => {
+    const deaf = LIVE_CHANNELS.filter((channel) => channel.role !== "sound");
+    const runner = new ProtocolRunner(protocolNamed("Matched noise"), deaf, LIMITS);
+    const card = liveCard({ seed: 4, build: MIDSIZE });
+    for (let tS = 0; !runner.finished && tS < 600; tS++) card.set(runner.feed(tS, card.next(1).slice(0, -1)).setting);
+    expect(runner.state).toMatchObject({ phase: "stopped", setting: { load: 0 } });
+    expect(runner.state.reason).toMatch(/no sound level/);
+  });
+
+  it("forgives a single wild reading over a limit", () => {
+    const runner = new ProtocolRunner(protocolNamed("Full fan"), LIVE_CHANNELS, LIMITS);
+    const card = liveCard({ seed: 4, build: MIDSIZE });
+    for (let tS = 0; tS < 120; tS++) {
+      const values = card.next(1);
+      if (tS % 10 === 5) values[0] = 140;
+      card.set(runner.feed(tS, values).setting);
+    }
+    expect(runner.state).toMatchObject({ phase: "load", reason: null });
+  });
+
+  it("keeps its memory small over a long run of fast samples", () => {
+    const long = {
+      name: "x",
+      about: "",
+      steps: [{ kind: "soak" as const, label: "x", fan: 62, powerPct: 100, minutes: 240, early: false }],
+    };
+    const runner = new ProtocolRunner(long, LIVE_CHANNELS, LIMITS);
+    const card = liveCard({ seed: 4, build: MIDSIZE });
+    for (let tenth = 0; tenth < 36_000; tenth++) card.set(runner.feed(tenth / 10, card.next(0.1)).setting);
+    // An hour at ten a second, yet the look still holds and stays quick enough to be taken on the way.
+    expect(runner.state.outlook?.settles.edge?.u95K).toBeLessThan(0.5);
+  });
 });

@@ -188,6 +188,67 @@ describe("a script that pushes", () => {
   });
 });
 
+describe("room air by hand", () => {
+  it("typed at the start and read again during the run is what the run is judged with", async () => {
+    const card = await takeIn(server);
+    const bench = await addBench({ driver: "push", name: "Airless" });
+    const headers = { Authorization: `Bearer ${bench.token}` };
+    const send = (from: number, count: number) =>
+      server.ask(
+        "POST",
+        `/api/benches/${bench.id}/samples`,
+        {
+          samples: Array.from({ length: count }, (_, k) => ({
+            at: 1_700_000_000 + (from + k) / 100,
+            "GPU temperature [°C]": 40 + (k % 2),
+            "Board power [W]": 180,
+          })),
+        },
+        headers,
+      );
+    await send(-10, 1);
+    const { body: live } = await start(bench, { serviceId: card.serviceId, roomC: 20 });
+    await send(0, 60);
+    const reading = {
+      kind: "room",
+      place: "",
+      shown: 23,
+      emissivity: null,
+      surroundC: null,
+      note: "",
+      liveId: live.id,
+    };
+    const { body: kept } = await server.ask<Reading[]>("POST", `/api/services/${card.serviceId}/readings`, reading);
+    expect(kept[0]?.atS).toBeGreaterThan(0);
+    await server.ask("PUT", `/api/live/${live.id}/stop`);
+    await until(
+      () => readLive(live.id),
+      (one) => one.status !== "running",
+    );
+    const { body: service } = await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`);
+    expect(service.runs[0]?.analysis.ambient).toMatchObject({ valueC: 21.5, source: "option" });
+  });
+});
+
+describe("orders to a run", () => {
+  it("that has ended or is none are refused; a bench with a run on it is not removed", async () => {
+    expect((await server.ask<{ code: string }>("PUT", "/api/live/none/stop")).body.code).toBe("not-running");
+    const bench = await addBench({ seed: 8, speed: 50 });
+    const { body: live } = await start(bench);
+    expect((await server.ask("PUT", `/api/benches/${bench.id}/removed`, { removed: true })).status).toBe(409);
+    const { body: next } = await server.ask<LiveRun>("PUT", `/api/live/${live.id}/skip-ahead`);
+    expect(next.status).toBe("running");
+    await server.ask("PUT", `/api/live/${live.id}/stop`);
+    await until(
+      () => readLive(live.id),
+      (one) => one.status !== "running",
+    );
+    expect((await server.ask("PUT", `/api/live/${live.id}/confirm`)).status).toBe(409);
+    expect((await server.ask("PUT", `/api/benches/${bench.id}/removed`, { removed: true })).status).toBe(204);
+    expect((await start(bench)).status).toBe(404);
+  });
+});
+
 describe("a logger's file", () => {
   it("is followed from its end; lines that are no numbers or repeat are counted", async () => {
     const folder = mkdtempSync(join(tmpdir(), "algidus-tail-"));

@@ -7,13 +7,13 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => app.close());
 
-async function addBench(bench: Bench, name: string, hiddenCard: string): Promise<void> {
+async function addBench(bench: Bench, name: string, hiddenCard: string, speed = "150"): Promise<void> {
   const { page } = bench;
   await bench.open("/test-bench");
   await page.getByRole("button", { name: "Add a bench" }).click();
   await page.getByLabel("Name").fill(name);
   await page.getByLabel("Hidden card").fill(hiddenCard);
-  await page.getByLabel("Times real speed").fill("150");
+  await page.getByLabel("Times real speed").fill(speed);
   await page.getByRole("button", { name: "Add it" }).click();
   await expect(page.getByText(name, { exact: true })).toBeVisible();
 }
@@ -93,7 +93,7 @@ test("a whole protocol runs on the simulated bench while the page is away, with 
 
 test("a run stopped by hand is kept; two pages can't start the same bench", async ({ page }) => {
   const bench = new Bench(page, app);
-  await addBench(bench, "Right bench", "22");
+  await addBench(bench, "Right bench", "22", "40");
   await bench.takeInCard("Brevane", "Loch 9");
   await bench.station("Baseline");
   const choose = async (one: typeof page): Promise<void> => {
@@ -110,12 +110,50 @@ test("a run stopped by hand is kept; two pages can't start the same bench", asyn
   await expect(other.getByText("This bench is running already.")).toBeVisible();
   await other.close();
   // A page that opens later has the run from its first sample on.
-  await expect(page.getByText(/^[2-9]:\d\d min/)).toBeVisible();
+  await expect(page.getByText(/^([2-9]|\d\d):\d\d min/)).toBeVisible();
   await page.reload();
-  await expect(page.getByRole("img", { name: /from 0:0\d to [2-9]/ })).toBeVisible();
+  await expect(page.getByRole("img", { name: /from 0:0\d to ([2-9]|\d\d):/ })).toBeVisible();
   await page.getByRole("button", { name: "Stop and keep" }).click();
   await expect(page.getByText("Stopped by hand.")).toBeVisible();
   await expect(page.getByText("1 run is kept with the card.")).toBeVisible();
+});
+
+test("a protocol is changed, kept as one's own and run on a bench that a script feeds", async ({ page, request }) => {
+  const bench = new Bench(page, app);
+  await bench.open("/test-bench");
+  await page.getByRole("button", { name: "Add a bench" }).click();
+  await page.getByRole("radio", { name: "Sent over HTTP" }).click();
+  await page.getByRole("button", { name: "Add it" }).click();
+  await expect(page.getByText("Type a name.")).toBeVisible();
+  await page.getByLabel("Name").fill("Script bench");
+  await page.getByRole("button", { name: "Add it" }).click();
+  await expect(page.getByText("the token is not shown again")).toBeVisible();
+  const [address = "", token = ""] = await page.locator("dd code").allTextContents();
+  const send = (edge: number, power: number) =>
+    request.post(address, {
+      headers: { Authorization: `Bearer ${token}` },
+      data: { samples: [{ at: Date.now() / 1000, "GPU temperature [°C]": edge, "Board power [W]": power }] },
+    });
+  expect((await send(30, 15)).status()).toBe(200);
+
+  await bench.takeInCard("Brevane", "Tarn 20");
+  await bench.station("Baseline");
+  await page.getByLabel("Test bench", { exact: true }).selectOption("Script bench");
+  await page.getByText("Change the protocol").click();
+  await page.getByLabel("Name of the protocol").fill("Ours");
+  await page.getByLabel("Minutes of load at most").fill("0");
+  await page.getByRole("button", { name: "Keep as my own" }).click();
+  await expect(page.getByText("Between 1 and 240 minutes.")).toBeVisible();
+  await page.getByLabel("Minutes of load at most").fill("12");
+  await page.getByRole("button", { name: "Keep as my own" }).click();
+  await expect(page.getByText("Protocol kept")).toBeVisible();
+  await page.getByLabel("Room air (°C)").fill("21,5");
+  await page.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(page.getByText("Ours · Script bench · baseline")).toBeVisible();
+  for (let k = 0; k < 12; k++) expect((await send(30 + (k % 2), 15)).ok()).toBe(true);
+  await expect(page.getByText(/1[0-3] samples kept/)).toBeVisible();
+  await page.getByRole("button", { name: "Stop and keep" }).click();
+  await expect(page.getByText("Stopped by hand.")).toBeVisible();
 });
 
 test("a recording gives level, blade pass and tick; once calibrated, dBA go into the reading", async ({ page }) => {

@@ -6,6 +6,9 @@ import { channelsFrom, numberIn } from "./numbers.ts";
 const PATIENCE_MS = 20_000;
 /** Clocks of two machines differ; further ahead than this is a wrong time, s. */
 const AHEAD_S = 5;
+/** Further back than this is a wrong time, not a repeat, s. */
+const BEHIND_S = 2;
+const CLOCK_MOVED = 3;
 
 type Row = Record<string, unknown>;
 /** Scripts that send before a run was started: their first row names the channels. */
@@ -36,6 +39,7 @@ export const openPush: OpenDriver = async ({ benchId }) => {
   const begun = performance.now();
   let lastS = -1;
   let offsetS: number | undefined;
+  let odd = 0;
   const driver: Driver = {
     channels: channels.map(({ header, role, unit }) => ({ header, role, unit })),
     start(given) {
@@ -50,12 +54,21 @@ export const openPush: OpenDriver = async ({ benchId }) => {
         // The sender's clock may be off as a whole; only its steps count.
         offsetS ??= stamp === undefined ? 0 : nowS - stamp;
         const tS = stamp === undefined ? nowS : stamp + offsetS;
-        if (Number.isNaN(tS) || tS > nowS + AHEAD_S) left.outOfTime++;
-        else if (tS <= lastS) left.repeated++;
+        const off = Number.isNaN(tS) || tS > nowS + AHEAD_S || tS < lastS - BEHIND_S;
+        odd = off ? odd + 1 : 0;
+        // One odd time is a slip; several in a row mean that the sender's clock was set: they are taken as of now.
+        const moved = odd >= CLOCK_MOVED && stamp !== undefined && !Number.isNaN(stamp);
+        if (moved) {
+          offsetS = nowS - (stamp ?? 0);
+          odd = 0;
+        }
+        const at = moved ? nowS : tS;
+        if (off && !moved) left.outOfTime++;
+        else if (at <= lastS) left.repeated++;
         else {
-          lastS = tS;
+          lastS = at;
           kept.push({
-            tS,
+            tS: at,
             values: channels.map(({ header, scale, offset }) => {
               const number = numberIn(row[header]);
               if (number === undefined) left.notNumbers++;

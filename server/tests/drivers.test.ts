@@ -6,6 +6,7 @@ import { EMPTY_BENCH } from "#contract";
 import { type DriverInput, type Listener, openDriver, type Sample } from "../benches/driver.ts";
 import { numberIn } from "../benches/numbers.ts";
 import { poll } from "../benches/poll.ts";
+import { seen } from "../benches/push.ts";
 import { hiddenCard } from "../benches/simulated-card.ts";
 
 let folder: string;
@@ -110,6 +111,34 @@ describe("a followed file", () => {
     const path = join(folder, "prose.csv");
     writeFileSync(path, "name;colour\nfox;brown\n");
     await expect(openDriver(input({ driver: "file", path }))).rejects.toThrow(/names no temperature/);
+  });
+});
+
+describe("a pushing script", () => {
+  const rows = (from: number, count: number) =>
+    Array.from({ length: count }, (_, k) => ({ at: 1_700_000_000 + from + k / 1000, "GPU temp [°C]": 50 + k }));
+
+  it("whose clock is set back or ahead loses two samples each time, no more", async () => {
+    seen("clock", rows(0, 1));
+    const driver = await openDriver(input({ driver: "push", benchId: "clock" }));
+    const { seen: told, listener } = collector();
+    let outOfTime = 0;
+    driver.start({
+      ...listener,
+      left: (counts) => {
+        outOfTime += counts.outOfTime ?? 0;
+      },
+    });
+    for (const from of [0, -3600, 7200]) {
+      driver.push?.(rows(from, 20));
+      await new Promise((resolve) => setTimeout(resolve, 60));
+    }
+    await driver.close();
+    expect(told.samples).toHaveLength(60 - 2 * 2);
+    expect(outOfTime).toBe(4);
+    const times = told.samples.map((one) => one.tS);
+    expect([...times].sort((a, b) => a - b)).toEqual(times);
+    expect(Math.max(...times)).toBeLessThan(10);
   });
 });
 

@@ -180,6 +180,8 @@ describe("a script that pushes", () => {
     const seen = await readLive(live.id);
     expect(seen.counts).toEqual({ kept: 3, repeated: 1, notNumbers: 1, outOfTime: 1 });
     expect(seen.channels.map((channel) => channel.role)).toEqual(["edge", "power"]);
+    await send(bench, [sample(2, 95)]);
+    expect((await readLive(live.id)).trouble).toMatch(/jumped 1 time/);
     await server.ask("PUT", `/api/live/${live.id}/stop`);
     await until(
       () => readLive(live.id),

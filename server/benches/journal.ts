@@ -1,10 +1,12 @@
 import { createWriteStream } from "node:fs";
 import { gunzipSync, gzipSync } from "node:zlib";
-import { asc, eq } from "drizzle-orm";
+import { and, asc, eq, gt } from "drizzle-orm";
 import Papa from "papaparse";
 import type { BenchChannel } from "#core";
 import { liveChunks } from "../db/schema.ts";
 import type { Context } from "../services/context.ts";
+
+const CHUNKS_AT_ONCE = 32;
 
 /** One sample as it is kept: time, segment, values. */
 export type JournalRow = readonly [tS: number, segment: number, ...values: number[]];
@@ -20,19 +22,22 @@ export function unpackRows(bytes: Uint8Array): Float64Array {
   return new Float64Array(plain.buffer.slice(plain.byteOffset, plain.byteOffset + plain.byteLength));
 }
 
-/** Walks through the kept samples of a live run in order, one chunk at a time, so that a long run needs no more memory than a short one. */
+/** Walks through the kept samples of a live run in order, a few chunks at a time, so that a long run needs no more memory than a short one. */
 export async function* chunksOf(
   { store }: Context,
   liveId: string,
 ): AsyncGenerator<{ flat: Float64Array; rows: number }> {
-  const list = await store.db
-    .select({ id: liveChunks.id, rows: liveChunks.rows })
-    .from(liveChunks)
-    .where(eq(liveChunks.liveId, liveId))
-    .orderBy(asc(liveChunks.seq));
-  for (const { id, rows } of list) {
-    const [found] = await store.db.select({ bytes: liveChunks.bytes }).from(liveChunks).where(eq(liveChunks.id, id));
-    if (found) yield { flat: unpackRows(found.bytes), rows };
+  for (let after = -1; ; ) {
+    const some = await store.db
+      .select({ seq: liveChunks.seq, rows: liveChunks.rows, bytes: liveChunks.bytes })
+      .from(liveChunks)
+      .where(and(eq(liveChunks.liveId, liveId), gt(liveChunks.seq, after)))
+      .orderBy(asc(liveChunks.seq))
+      .limit(CHUNKS_AT_ONCE);
+    for (const { rows, bytes } of some) yield { flat: unpackRows(bytes), rows };
+    const last = some.at(-1);
+    if (!last || some.length < CHUNKS_AT_ONCE) return;
+    after = last.seq;
   }
 }
 

@@ -5,6 +5,7 @@ import type { PhaseStretch, Stretch } from "#core";
 import { figure, span } from "../ui/format.ts";
 import type { RunView } from "../workers/run-session.ts";
 import type { RemoteRun } from "../workers/use-run-session.ts";
+import { LineMark } from "./line-mark.tsx";
 import { phaseBands } from "./phase-bands.ts";
 import { PANELS, type Series, seriesOf } from "./series.ts";
 import { WindowHandles } from "./window-handles.tsx";
@@ -296,17 +297,7 @@ function Legend({
             onClick={() => onToggle(index)}
             className={`flex min-h-9 items-center gap-2 rounded-md px-2 text-sm hover:bg-frost ${hidden.has(index) ? "text-soft line-through" : ""}`}
           >
-            <svg width="26" height="8" aria-hidden>
-              <line
-                x1="0"
-                x2="26"
-                y1="4"
-                y2="4"
-                stroke={one.colour}
-                strokeWidth="3"
-                strokeDasharray={one.dash.join(" ")}
-              />
-            </svg>
+            <LineMark line={one} />
             {one.label}
           </button>
         </li>

@@ -2,6 +2,7 @@ import { Chart, LinearScale, LineController, LineElement, PointElement } from "c
 import { useEffect, useRef } from "react";
 import type { LiveRows } from "#contract";
 import type { BenchChannel } from "#core";
+import { LineMark } from "../../charts/line-mark.tsx";
 import { PANELS, type Series, seriesOf } from "../../charts/series.ts";
 import { span } from "../../ui/format.ts";
 
@@ -120,17 +121,7 @@ function Lines({ series }: { series: Series[] }) {
     <ul className="mb-1 flex flex-wrap gap-x-4 gap-y-1 px-2 text-sm" aria-label="Lines">
       {series.map((one) => (
         <li key={one.column} className="flex items-center gap-2">
-          <svg width="26" height="8" aria-hidden>
-            <line
-              x1="0"
-              x2="26"
-              y1="4"
-              y2="4"
-              stroke={one.colour}
-              strokeWidth="3"
-              strokeDasharray={one.dash.join(" ")}
-            />
-          </svg>
+          <LineMark line={one} />
           {one.label}
         </li>
       ))}

@@ -1,0 +1,42 @@
+import { describe, expect, it } from "vitest";
+import { PROTOCOLS } from "./index.ts";
+
+const stepsOf = (name: string) => PROTOCOLS.find((one) => one.name === name)?.steps ?? [];
+const fansOf = (name: string) => stepsOf(name).map((step) => step.fan);
+
+/** What each kind of run is for: common practice of the trade. */
+describe("protocols that come with the application", () => {
+  it("are named once each and say what they are for", () => {
+    expect(new Set(PROTOCOLS.map((one) => one.name)).size).toBe(PROTOCOLS.length);
+    for (const { about, steps } of PROTOCOLS) {
+      expect(about.length).toBeGreaterThan(20);
+      expect(steps.length).toBeGreaterThan(0);
+    }
+  });
+
+  it("compare at a fixed fan of 60 to 65 %, and hear what the owner hears at the automatic one", () => {
+    expect(fansOf("Fixed fan")[0]).toBeGreaterThanOrEqual(60);
+    expect(fansOf("Fixed fan")[0]).toBeLessThanOrEqual(65);
+    expect(fansOf("Automatic fan")).toEqual(["automatic"]);
+    expect(fansOf("Full fan")).toEqual([100]);
+  });
+
+  it("sweep three fan settings or more, and repeat one setting three times", () => {
+    expect(new Set(fansOf("Fan sweep")).size).toBeGreaterThanOrEqual(3);
+    expect(fansOf("Repeat runs")).toHaveLength(3);
+    expect(new Set(fansOf("Repeat runs")).size).toBe(1);
+  });
+
+  it("run a pair of power limits at one fan, and a long soak to its end", () => {
+    const pair = stepsOf("Overclock and undervolt pair").flatMap((step) => (step.kind === "soak" ? [step] : []));
+    expect(new Set(pair.map((step) => step.fan)).size).toBe(1);
+    expect(Math.min(...pair.map((step) => step.powerPct))).toBeLessThan(100);
+    expect(Math.max(...pair.map((step) => step.powerPct))).toBeGreaterThan(100);
+    expect(stepsOf("Long soak")[0]).toMatchObject({ minutes: 60, early: false });
+  });
+
+  it("give a phase-change sheet its cycles before it is measured, and match noise at 40 dBA", () => {
+    expect(stepsOf("Heat cycles").map((step) => step.kind)).toEqual(["cycles", "soak"]);
+    expect(stepsOf("Matched noise")[0]).toMatchObject({ matchDb: 40 });
+  });
+});

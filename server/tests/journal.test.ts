@@ -67,10 +67,11 @@ describe("a kept journal", () => {
         startedAt: store.now(),
         endedAt: null,
       });
-      for (let seq = 0; seq < 3; seq++) {
-        const rows = Array.from({ length: 1000 }, (_, k): JournalRow => {
-          const tS = seq * 1000 + k;
-          return [tS, seq, 40 + seq, tS % 7 === 0 ? Number.NaN : 100 + seq];
+      for (let seq = 0; seq < 120; seq++) {
+        const rows = Array.from({ length: 25 }, (_, k): JournalRow => {
+          const tS = seq * 25 + k;
+          const segment = Math.floor(tS / 1000);
+          return [tS, segment, 40 + segment, tS % 7 === 0 ? Number.NaN : 100 + segment];
         });
         await tx
           .insert(liveChunks)

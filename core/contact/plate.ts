@@ -99,6 +99,13 @@ function elementStiffness(width: number, height: number, rigidity: number, poiss
   return stiffness;
 }
 
+/** Σ of products of two rows over the columns from `from` to before `to`; all indices lie inside, so that the loop need not ask. */
+function dotRows(values: Float64Array, rowA: number, rowB: number, from: number, to: number): number {
+  let sum = 0;
+  for (let k = from; k < to; k++) sum += (values[rowA - k] as number) * (values[rowB - k] as number);
+  return sum;
+}
+
 /** A symmetric band matrix: row by row, from the diagonal leftwards. */
 export class BandMatrix {
   readonly values: Float64Array;
@@ -150,14 +157,10 @@ export class BandMatrix {
       const row = i * wide;
       const first = Math.max(0, i - band);
       for (let j = first; j < i; j++) {
-        const other = j * wide;
-        let sum = values[row + i - j] ?? 0;
-        for (let k = Math.max(first, j - band); k < j; k++)
-          sum -= (values[row + i - k] ?? 0) * (values[other + j - k] ?? 0);
-        values[row + i - j] = sum / (values[other] ?? 1);
+        const sum = (values[row + i - j] ?? 0) - dotRows(values, row + i, j * wide + j, Math.max(first, j - band), j);
+        values[row + i - j] = sum / (values[j * wide] ?? 1);
       }
-      let pivot = values[row] ?? 0;
-      for (let k = first; k < i; k++) pivot -= (values[row + i - k] ?? 0) ** 2;
+      const pivot = (values[row] ?? 0) - dotRows(values, row + i, row + i, first, i);
       if (!(pivot > 0)) return undefined;
       values[row] = Math.sqrt(pivot);
     }

@@ -48,7 +48,7 @@ interface Attempt {
 }
 
 const USUAL_TRIES = 4000;
-/** Improvement stops after this many tries without any. */
+/** Without a clock, improvement stops after this many tries without any. */
 const PATIENCE = 1500;
 
 /**
@@ -212,8 +212,11 @@ function search(
     }
   }
   let idle = 0;
-  const tries = options.tries ?? USUAL_TRIES;
-  for (let turn = 0; turn < tries && idle < PATIENCE && now() <= until; turn++) {
+  // With a clock given, the time that was asked for is used, unless nothing cheaper can exist.
+  const timed = options.until !== undefined;
+  const tries = options.tries ?? (timed ? Number.POSITIVE_INFINITY : USUAL_TRIES);
+  const patience = timed ? Number.POSITIVE_INFINITY : PATIENCE;
+  for (let turn = 0; turn < tries && idle < patience && now() <= until; turn++) {
     if (best.left.length === 0 && best.cost <= bound + 1e-9 && turn > 200) break;
     const order = shuffled(bestOrder, random);
     const manner = random.uniform() < 0.6 ? bestManner : anyManner(random);

@@ -11,6 +11,7 @@ import {
   type WorkNote,
 } from "#contract";
 import { Problem, temperatureOf, type Verdict } from "#core";
+import { PROMISED_K } from "#core/soak/index.ts";
 import { cards, runs, services, workNotes } from "../db/schema.ts";
 import { type Context, notFound, record } from "./context.ts";
 import { listNotes } from "./notes.ts";
@@ -39,13 +40,19 @@ const VERDICT_WORDS: Record<Verdict, string> = {
   "not-comparable": "can't be compared",
 };
 
+/** A run that was stopped early by the rule need not settle: where it would is known well enough. */
+function isKnown({ analysis }: Pick<Run, "analysis">): boolean {
+  const lead = temperatureOf(analysis, "edge") ?? temperatureOf(analysis, "hotspot");
+  return analysis.steady.reached || (lead?.finalU95K ?? Number.POSITIVE_INFINITY) <= PROMISED_K;
+}
+
 function riseFigure(run: Run): string {
-  const { ambient, steady } = run.analysis;
+  const { ambient } = run.analysis;
   const lead = temperatureOf(run.analysis, "edge") ?? temperatureOf(run.analysis, "hotspot");
   if (!ambient) return "room air missing";
   if (!lead || lead.finalC === null) return "no load found";
   const rise = lead.riseK ?? lead.finalC - ambient.valueC;
-  return `${rise.toFixed(1)} K over room${steady.reached ? "" : ", not settled"}`;
+  return `${rise.toFixed(1)} K over room${isKnown(run) ? "" : ", not settled"}`;
 }
 
 function proveFigure(pairs: readonly PairedComparison[]): string {
@@ -130,10 +137,10 @@ const NEXT_WORDS: Record<StationId, string> = {
 /** What hinders a service most, before the plain next station. */
 function nextStep(stations: StationState[], all: readonly Run[], pairs: readonly PairedComparison[]): string {
   if (all.some((run) => !run.analysis.ambient)) return "Add the room air to its run";
-  const unsettled = all.find((run) => !run.analysis.steady.reached && (run.analysis.steady.minutesNeeded ?? 0) > 0);
+  const unsettled = all.find((run) => !isKnown(run) && (run.analysis.steady.minutesNeeded ?? 0) > 0);
   const next = stations.find((station) => station.state === "next");
   if (unsettled && next?.id !== "record")
-    return `Run ${unsettled.analysis.steady.minutesNeeded} more minutes to settle`;
+    return `Run ${unsettled.analysis.steady.minutesNeeded} more ${unsettled.analysis.steady.minutesNeeded === 1 ? "minute" : "minutes"} to settle`;
   if (next?.id === "record" && leadingPair(pairs)?.comparison.verdict === "worse")
     return "Hotter than before: mount it again";
   return next ? NEXT_WORDS[next.id] : "Handed over";

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
+  type BenchEntry,
   EMPTY_BENCH,
   type LiveRows,
   type LiveRun,
@@ -75,6 +76,13 @@ describe("simulated bench", () => {
     expect(run?.analysis.samples).toBe(ended.counts.kept);
     expect(run && temperatureOf(run.analysis, "edge")?.finalC).toBeGreaterThan(30);
     expect(run?.analysis.ambient?.source).toBe("column");
+    // Stopped early, yet known: the bench does not ask to run on.
+    const { body: entries } = await server.ask<BenchEntry[]>("GET", "/api/bench");
+    expect(entries.find((entry) => entry.cardId === ended.cardId)).toMatchObject({
+      station: "decide",
+      figure: expect.stringMatching(/K over room$/),
+      next: "Decide: open it or leave it",
+    });
   });
 
   it("lets one of two pages start, and stops by hand keeping what there is", async () => {

@@ -99,7 +99,11 @@ export class LiveSession {
     void this.driver
       .close()
       .then(() => this.flush())
-      .finally(() => this.onEnd(this, status, reason));
+      .finally(() => {
+        const lost = this.#pending.length;
+        if (lost === 0) this.onEnd(this, status, reason);
+        else this.onEnd(this, "interrupted", `The last ${lost} samples could not be written. ${reason ?? ""}`.trim());
+      });
   }
 
   /** For a server that goes down: writes what is there and lets the device go. */

@@ -3,8 +3,8 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: "e2e",
   outputDir: "test-results/browser",
-  timeout: 180_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 30_000 },
   workers: 2,
   fullyParallel: false,
   use: {

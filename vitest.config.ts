@@ -8,5 +8,9 @@ export default defineConfig({
     testTimeout: 180_000,
     hookTimeout: 180_000,
     pool: "forks",
+    // Test files share what they import; none leaves anything behind, and loading it anew took a third of the time.
+    isolate: false,
+    // As many as this machine has; one less, as is usual, would leave half of two idle.
+    maxWorkers: "100%",
   },
 });

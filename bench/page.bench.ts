@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { chromium, type Page } from "@playwright/test";
+import type { BoardMap } from "#core/boardmap/index.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "algidus-page-"));
 const database = join(folder, "demo.db");
@@ -69,10 +70,61 @@ console.log(
 );
 
 try {
+  await dragParts();
   await drag();
 } finally {
   await stop();
   rmSync(folder, { recursive: true, force: true });
+}
+
+/** Two hundred parts of a board map under the hand, against the same page standing still. */
+async function dragParts(): Promise<void> {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const boards = (await (await fetch(`${address}api/boards`)).json()) as Array<{ id: string; name: string }>;
+  const id = boards.find((board) => board.name === "OF-70 rev B")?.id;
+  const { map } = (await (await fetch(`${address}api/boards/${id}/map`)).json()) as { map: BoardMap };
+  const [part] = map.parts;
+  const parts = Array.from({ length: 200 }, (_, k) => ({
+    ...part,
+    id: `P${k}`,
+    xMm: 8 + (k % 20) * 11,
+    yMm: 5 + Math.floor(k / 20) * 9,
+    widthMm: 5,
+    heightMm: 5,
+  }));
+  await page.goto(`${address}boards/${id}/map`);
+  await page.getByLabel("Map file").setInputFiles({
+    name: "many.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify({ ...map, parts })),
+  });
+  await page.getByText("200 parts").first().waitFor();
+  const framesWhile = async (work: (k: number) => Promise<void>): Promise<number> => {
+    await page.evaluate(
+      "window.frames = []; window.watch = (at) => { window.frames.push(at); requestAnimationFrame(window.watch); }; window.watch(performance.now());",
+    );
+    for (let k = 0; k < 120; k++) await work(k);
+    const frames = await page.evaluate(() => (window as unknown as { frames: number[] }).frames);
+    return (1000 * (frames.length - 1)) / ((frames.at(-1) ?? 0) - (frames[0] ?? 0));
+  };
+  const still = await framesWhile(() => page.waitForTimeout(8));
+  await page.reload();
+  await page.getByText("200 parts").first().waitFor();
+  await page.keyboard.press("ControlOrMeta+a");
+  const box = await page.locator("[data-thing=P0]").boundingBox();
+  if (!box) throw new Error("no part");
+  await page.mouse.move(box.x + 4, box.y + 4);
+  await page.mouse.down();
+  const dragged = await framesWhile(async (k) => {
+    await page.mouse.move(box.x + 4 + (k % 40), box.y + 4 - (k % 25));
+    await page.waitForTimeout(8);
+  });
+  await page.mouse.up();
+  console.log(
+    `dragging 200 parts of a board map: ${dragged.toFixed(0)} frames a second (asked for: 50), ${(dragged / still).toFixed(2)} of the page standing still`,
+  );
+  await browser.close();
 }
 
 async function drag(): Promise<void> {

@@ -235,13 +235,15 @@ describe("algidus contact and cut", () => {
   };
 
   it("print the named fields, and a choice where it is asked for", () => {
-    const path = write("stack.json", stack);
+    const [part] = stack.components;
+    const thin = { ...stack, components: [{ ...part, pad: { ...part?.pad, thicknessMm: 0.75 } }] };
+    const path = write("stack.json", thin);
     const { stdout, status } = run("contact", path, "--choose", "1,1.5,2", "--json");
     expect(status).toBe(0);
     const found = JSON.parse(stdout);
     expect(found.die).toMatchObject({ seated: true });
     expect(found.pads).toEqual([
-      { id: "m1", contact: false, compressionPct: 0, pressureKPa: 0, forceN: 0, thicknessMm: 1 },
+      { id: "m1", contact: false, compressionPct: 0, pressureKPa: 0, forceN: 0, thicknessMm: 0.75 },
     ]);
     expect(found.warnings.map((one: { code: string }) => one.code)).toContain("pad-no-contact");
     expect(found.choice).toEqual([{ id: "m1", thicknessMm: 1.5, touchProbability: 1, seatProbability: 1 }]);

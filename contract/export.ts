@@ -25,6 +25,13 @@ export const ExportFile = v.object({
     /** Not in exports from before there were any. */
     protocols: v.optional(v.array(row)),
     readings: v.optional(v.array(row)),
+    boardMaps: v.optional(v.array(row)),
+    gapReadings: v.optional(v.array(row)),
+    padPlans: v.optional(v.array(row)),
+    materials: v.optional(v.array(row)),
+    lots: v.optional(v.array(row)),
+    offers: v.optional(v.array(row)),
+    lotUses: v.optional(v.array(row)),
     settings: v.array(row),
     events: v.array(row),
   }),

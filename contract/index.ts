@@ -3,5 +3,7 @@ export * from "./card.ts";
 export * from "./decide.ts";
 export * from "./export.ts";
 export * from "./live.ts";
+export * from "./pads.ts";
 export * from "./run.ts";
 export * from "./service.ts";
+export * from "./stores.ts";

@@ -8,6 +8,7 @@ export const STATIONS = [
   { id: "takeIn", title: "Take in", skippable: false },
   { id: "baseline", title: "Baseline", skippable: true },
   { id: "decide", title: "Decide", skippable: true },
+  { id: "pads", title: "Pads", skippable: true },
   { id: "work", title: "Work", skippable: true },
   { id: "prove", title: "Prove", skippable: true },
   { id: "record", title: "Record", skippable: false },
@@ -24,7 +25,7 @@ export interface StationState {
 }
 
 export const SkipInput = v.object({
-  station: v.picklist(["baseline", "decide", "work", "prove"]),
+  station: v.picklist(["baseline", "decide", "pads", "work", "prove"]),
   reason: v.nullable(v.pipe(v.string(), v.trim(), v.minLength(3, "Say why in a few words."), v.maxLength(300))),
 });
 

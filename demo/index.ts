@@ -2,20 +2,37 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { eq } from "drizzle-orm";
 import sharp from "sharp";
-import { EMPTY_BENCH, EMPTY_CARD, EMPTY_POWER_ON, type PowerOnInput, type RunInput, USUAL_SETTINGS } from "#contract";
+import {
+  EMPTY_BENCH,
+  EMPTY_CARD,
+  EMPTY_POWER_ON,
+  type GapInput,
+  type LotInput,
+  type PowerOnInput,
+  type RunInput,
+  USUAL_SETTINGS,
+} from "#contract";
+import { inferGaps } from "#core/gaps/index.ts";
+import { choosePads, gapPlaces } from "#core/padplan/index.ts";
 import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
 import { Benches } from "#server/benches/benches.ts";
-import { cards } from "#server/db/schema.ts";
+import { cards, services } from "#server/db/schema.ts";
 import { keepPowerOn } from "#server/services/advice.ts";
 import { setClosed, skipStation } from "#server/services/bench.ts";
-import { takeInCard } from "#server/services/cards.ts";
+import { listBoards, takeInCard } from "#server/services/cards.ts";
 import type { Context } from "#server/services/context.ts";
+import { changeMap } from "#server/services/maps.ts";
 import { addNote } from "#server/services/notes.ts";
+import { addGapReadings, changePadPlan, readPads } from "#server/services/pads.ts";
 import { addPhoto } from "#server/services/photos.ts";
 import { addRun } from "#server/services/runs.ts";
 import { changeSettings } from "#server/services/settings.ts";
+import { addLot, addMaterial, addOffer, readStores } from "#server/services/stores.ts";
+import { demoMap } from "./boards.ts";
 import { DEMO_CARDS, type DemoCard, type DemoRun } from "./cards.ts";
+import { DEMO_STORES, fullMaterial } from "./stores.ts";
 
 const DAY_MS = 86_400_000;
 const STEPS_S = { idle: 60, load: 1200, cool: 90 };
@@ -32,12 +49,14 @@ export async function fillDemo(context: Context): Promise<void> {
     const benches = new Benches(then, () => undefined);
     await benches.add({ ...EMPTY_BENCH, name: "Left bench", seed: 11, speed: 60 });
     await benches.add({ ...EMPTY_BENCH, name: "Right bench", seed: 12, speed: 120 });
+    await fillStores(then);
     let seed = 4100;
     for (const [index, one] of [...DEMO_CARDS].reverse().entries()) {
       clock.ms = today - one.daysAgo * DAY_MS - (index + 2) * 600_000;
       seed += 100;
       await addDemoCard(then, one, seed, folder, clock);
     }
+    await drawBoards(then);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -71,6 +90,104 @@ async function addDemoCard(
   await keepPowerOn(context, card.serviceId, powerOnOf(one));
   if (one.handedOver) await setClosed(context, card.serviceId, true);
 }
+
+async function fillStores(context: Context): Promise<void> {
+  for (const one of DEMO_STORES) {
+    const { materials } = await addMaterial(context, fullMaterial(one));
+    const materialId = materials.find((material) => material.name === one.material.name)?.id ?? "";
+    for (const lot of one.lots ?? []) await addLot(context, { ...EMPTY_LOT, ...lot, materialId });
+    for (const { thicknessMm = null, widthMm = null, heightMm = null, price = 0, label = "" } of one.offers ?? [])
+      await addOffer(context, { materialId, thicknessMm, widthMm, heightMm, price, label });
+  }
+}
+
+const EMPTY_LOT: LotInput = {
+  materialId: "",
+  thicknessMm: null,
+  widthMm: null,
+  heightMm: null,
+  price: 0,
+  label: "",
+  amount: 0,
+  openedOn: null,
+  useBefore: null,
+};
+
+/** Maps of two board models; the cards of the first have been measured: an earlier one well, the one on the bench in part. */
+async function drawBoards(context: Context): Promise<void> {
+  const boards = await listBoards(context);
+  for (const [name, map] of [
+    ["OF-70 rev B", demoMap(232, 104, 8)],
+    ["BT-12", demoMap(258, 112, 10)],
+  ] as const) {
+    const board = boards.find((one) => one.name === name);
+    if (board) await changeMap(context, board.id, { map, version: 0 });
+  }
+  const held = await context.store.db
+    .select({ serial: cards.serial, serviceId: services.id })
+    .from(cards)
+    .innerJoin(services, eq(services.cardId, cards.id));
+  for (const { serial, readings } of DEMO_READINGS) {
+    const card = held.find((one) => one.serial === serial);
+    if (card) await addGapReadings(context, card.serviceId, { readings });
+  }
+  const chosen = held.find((one) => one.serial === DEMO_READINGS.at(-1)?.serial);
+  if (chosen) await choosePadsOf(context, chosen.serviceId);
+}
+
+/** What the page's own *Choose for me* would take from the stores. */
+async function choosePadsOf(context: Context, serviceId: string): Promise<void> {
+  const [job, stores] = [await readPads(context, serviceId), await readStores(context)];
+  if (!job.map) return;
+  const guides = job.map.parts.flatMap(({ id, guideMm }) =>
+    guideMm === null ? [] : [{ ...squeezed(id, guideMm), source: "guide" as const, id, card: "guide" }],
+  );
+  const gaps = inferGaps(gapPlaces(job.map), [...guides, ...job.readings], serviceId);
+  const soft = stores.materials.find((one) => one.curve?.[1]?.[1] === 35);
+  if (!soft) return;
+  const { pads } = choosePads(
+    {
+      map: job.map,
+      gapsMm: Object.fromEntries(gaps.gaps.map((gap) => [gap.id, gap.gapMm])),
+      covariance: gaps.covariance,
+      materials: [{ ...soft, form: "pad", conductivityWPerMK: soft.conductivityWPerMK ?? 1 }],
+      offers: [0.5, 1, 1.25, 1.5, 2].map((thicknessMm) => ({ materialId: soft.id, thicknessMm, inStock: true })),
+      prefer: "fewest",
+    },
+    { samples: 2 },
+  );
+  const picks = Object.fromEntries(pads.map(({ id, pick }) => [id, pick]));
+  await changePadPlan(context, serviceId, { plan: { ...job.plan, picks }, version: job.version });
+}
+
+const squeezed = (partId: string, valueMm: number): GapInput["readings"][number] => ({
+  partId,
+  source: "squeezed",
+  valueMm,
+  padState: "moist",
+  softness: "soft",
+  coverPct: null,
+});
+const DEMO_READINGS: ReadonlyArray<{ serial: string; readings: GapInput["readings"] }> = [
+  {
+    serial: "OF70-10342",
+    readings: [
+      ...["M1", "M2", "M3", "M5", "M7"].map((id, index) => squeezed(id, [1.08, 1.11, 1.06, 1.12, 1.09][index] ?? 1.1)),
+      ...["Q1", "Q4", "Q8"].map((id, index) => squeezed(id, [0.94, 0.9, 0.96][index] ?? 0.9)),
+      squeezed("L2", 1.22),
+    ],
+  },
+  {
+    serial: "OF70-11907",
+    readings: [
+      squeezed("M1", 1.07),
+      squeezed("M1", 1.05),
+      squeezed("M4", 1.13),
+      squeezed("Q2", 0.93),
+      squeezed("L4", 1.25),
+    ],
+  },
+];
 
 /** Every demo card has had its first power-on, but for those still waiting on the bench. */
 function powerOnOf(one: DemoCard): PowerOnInput {

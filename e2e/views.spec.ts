@@ -1,54 +1,11 @@
 import { expect, test } from "@playwright/test";
-import { App, Bench, expectAccessible } from "./support/app.ts";
+import { App, Bench } from "./support/app.ts";
 
 let app: App;
 test.beforeAll(async () => {
   app = await new App().start("demo");
 });
 test.afterAll(() => app.close());
-
-test("every main view passes the accessibility check, light and dark, and fits a phone", async ({ page }) => {
-  const bench = new Bench(page, app);
-  await bench.open();
-  await expect(page.getByRole("link", { name: /Ostrel Fjell 70 OF70-10342/ })).toBeVisible();
-  const card =
-    (await page.getByRole("link", { name: /Ostrel Fjell 70 OF70-10342/ }).getAttribute("href"))?.replace(
-      /\/[\w-]+$/,
-      "",
-    ) ?? "";
-  const views: Array<[string, string]> = [
-    ["/", "Bench"],
-    ["/take-in", "Take in a card"],
-    ["/cards", "Cards"],
-    [`${card}/take-in`, "Ostrel Fjell 70"],
-    [`${card}/baseline`, "Ostrel Fjell 70"],
-    [`${card}/work`, "Ostrel Fjell 70"],
-    [`${card}/prove`, "Ostrel Fjell 70"],
-    [`${card}/record`, "Ostrel Fjell 70"],
-    ["/boards", "Boards"],
-    ["/workshop", "Workshop"],
-    ["/nowhere", "There is nothing here"],
-  ];
-  for (const [path, heading] of views) {
-    await bench.open(path);
-    await expect(page.getByRole("heading", { level: 1, name: heading })).toBeVisible();
-    await page.waitForLoadState("networkidle");
-    await expectAccessible(page);
-    await page.setViewportSize({ width: 360, height: 740 });
-    expect(
-      await page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
-      `${path} at 360 px`,
-    ).toBeLessThanOrEqual(0);
-    await page.setViewportSize({ width: 1280, height: 800 });
-  }
-  await bench.open(`${card}/baseline`);
-  await page
-    .getByRole("link", { name: /Fixed fan/ })
-    .first()
-    .click();
-  await expect(page.getByRole("slider")).toHaveCount(2);
-  await expectAccessible(page);
-});
 
 test("the demo shows the instructive cases", async ({ page }) => {
   const bench = new Bench(page, app);

@@ -28,6 +28,8 @@ const gain = cardOf("OF70-10342");
 const { serviceId } = await ask(`/api/cards/${gain}`);
 const { runs } = await ask(`/api/services/${serviceId}`);
 const decided = await ask(`/api/cards/${cardOf("BT12/81/1022")}`);
+const measured = cardOf("OF70-11907");
+const board = (await ask("/api/boards")).find((one) => one.name === "OF-70 rev B");
 const [testBench] = await ask("/api/benches");
 const protocol = (await ask("/api/protocols")).find((one) => one.name === "Fixed fan");
 const started = await fetch(new URL("/api/live", address), {
@@ -58,19 +60,27 @@ const VIEWS = [
   ["run", `/runs/${runs[0].id}`],
   ["work", `/cards/${gain}/work`],
   ["prove", `/cards/${gain}/prove`],
-  ["prove-dark", `/cards/${cardOf("BT8-5520")}/prove`, undefined, "dark"],
   ["record", `/cards/${gain}/record`],
+  ["pads-measure", `/cards/${measured}/pads`],
+  ["pads-seat", `/cards/${measured}/pads?do=choose`, { width: 1280, height: 1000 }],
+  ["pads-cut", `/cards/${measured}/pads?do=cut`, { width: 1280, height: 1200 }, "light", "Plan the cutting"],
+  ["board-map", `/boards/${board.id}/map`],
+  ["stores-dark", "/stores", undefined, "dark"],
   ["boards", "/boards"],
   ["workshop", "/workshop"],
 ];
 
 const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
 try {
-  for (const [name, path, viewport = { width: 1280, height: 800 }, colorScheme = "light"] of VIEWS) {
+  for (const [name, path, viewport = { width: 1280, height: 800 }, colorScheme = "light", press] of VIEWS) {
     const page = await browser.newPage({ viewport, colorScheme });
     await page.goto(new URL(path, address).href);
     await page.waitForLoadState("networkidle");
     await page.waitForTimeout(600);
+    if (press) {
+      await page.getByRole("button", { name: press }).click();
+      await page.getByRole("button", { name: "Plan again" }).waitFor();
+    }
     await page.screenshot({ path: join(out, `${name}.png`) });
     await page.close();
   }

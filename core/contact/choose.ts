@@ -22,10 +22,21 @@ export interface ChooseOptions {
 }
 
 const MOST_TRIES = 24;
+const MOST_MENDS = 3;
+/** Cases drawn to see which pads hardly touch, and how often one must to be left as it is. */
+const FEW = 16;
+const SURE = 0.9;
+const USUAL_SAMPLES = 60;
+
+interface Chances {
+  /** Of each component's pad. */
+  touches: number[];
+  seats: number;
+}
 
 /**
- * Chooses a thickness for every padded place: the thinnest that surely touches, then thinner ones where the die does not seat; the
- * chances come from sampled gaps.
+ * Chooses a thickness for every padded place: the thinnest that surely touches, then thinner ones where the die does not seat, then thicker
+ * ones where the board bends away from a pad and the die still seats with them; the chances come from sampled gaps.
  * @param thicknessesMm offered single pads, mm; `layers` of each pad stays as given
  * @throws Problem `bad-thickness` when none is offered
  */
@@ -66,22 +77,41 @@ export function choose(stack: Stack, thicknessesMm: readonly number[], options: 
     const now = chosen[worst.index] ?? 0;
     const thinner = offered.filter((one) => one < now && total(worst.index, one) > (nominal[worst.index] ?? 0)).at(-1);
     chosen[worst.index] = thinner ?? null;
-    solved = solve(nominal, chosen);
+    solved = solve(nominal, chosen, solved.unknowns);
   }
 
-  const count = options.samples ?? 60;
   const random = seeded(options.seed ?? 1);
-  const touched = nominal.map(() => 0);
-  let seats = 0;
-  for (let sample = 0; sample < count; sample++) {
-    const gapsMm = nominal.map((gapMm) => Math.max(0, gapMm + toleranceMm * random.between(-1, 1)));
-    const drawn = solve(gapsMm, chosen, solved.unknowns);
-    if (isSeated(prepared, drawn)) seats++;
-    drawn.pads.forEach((pad, index) => {
-      if (pad.contact) touched[index] = (touched[index] ?? 0) + 1;
+  const drawn = (count: number, progress?: (share: number) => void): Chances => {
+    const gapsOf = (): number[] => nominal.map((gapMm) => Math.max(0, gapMm + toleranceMm * random.between(-1, 1)));
+    const cases = Array.from({ length: count }, (_, k) => {
+      const found = solve(gapsOf(), chosen, solved.unknowns);
+      progress?.((k + 1) / count);
+      return found;
     });
-    options.progress?.((sample + 1) / count);
+    const share = (holds: (found: Solved) => boolean): number => cases.filter(holds).length / count;
+    return {
+      touches: nominal.map((_, index) => share((found) => found.pads[index]?.contact ?? false)),
+      seats: share((found) => isSeated(prepared, found)),
+    };
+  };
+  // The board may bend away from a pad that would do on a flat one: the next thicker there, while the die still seats.
+  for (let turn = 0; turn < MOST_MENDS && isSeated(prepared, solved); turn++) {
+    const { touches } = drawn(FEW);
+    const tried = chosen.map((pick, index) =>
+      pick !== null && (touches[index] ?? 0) < SURE ? (offered.find((one) => one > pick) ?? pick) : pick,
+    );
+    if (tried.every((pick, index) => pick === chosen[index])) break;
+    const found = solve(nominal, tried, solved.unknowns);
+    if (!isSeated(prepared, found)) break;
+    tried.forEach((pick, index) => {
+      chosen[index] = pick;
+    });
+    solved = found;
   }
+  chosen.forEach((_, index) => {
+    if (!solved.pads[index]?.contact) chosen[index] = null;
+  });
+  const { touches, seats } = drawn(options.samples ?? USUAL_SAMPLES, options.progress);
   return stack.components.flatMap((component, index): Choice[] => {
     if (!component.pad) return [];
     const thicknessMm = chosen[index] ?? null;
@@ -89,8 +119,8 @@ export function choose(stack: Stack, thicknessesMm: readonly number[], options: 
       {
         id: component.id,
         thicknessMm,
-        touchProbability: thicknessMm === null ? null : (touched[index] ?? 0) / count,
-        seatProbability: thicknessMm === null ? null : seats / count,
+        touchProbability: thicknessMm === null ? null : (touches[index] ?? 0),
+        seatProbability: thicknessMm === null ? null : seats,
       },
     ];
   });

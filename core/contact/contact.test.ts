@@ -144,6 +144,45 @@ describe("balance", () => {
     expect(odd.die.tiltMradX).toBeGreaterThan(0);
   });
 
+  /** Figures of bench/second-opinion.py: other elements (conforming bicubic), a grid of 2.5 mm, the sparse solver of SciPy 1.10. */
+  it.each([
+    { what: "pads that fit", thick: [1.25, 1.5], dieN: 61.24, padsN: [17.27, 14.1], bowMm: -0.962, seated: true },
+    { what: "pads that hold it off", thick: [3, 3], dieN: 11.84, padsN: [58.42, 35.26], bowMm: -4.071, seated: false },
+    { what: "no pads", thick: [], dieN: 87.67, padsN: [], bowMm: 1.134, seated: true },
+  ])("agrees with an independent finite-element solution: $what", ({ thick, dieN, padsN, bowMm, seated }) => {
+    const [first = 0, second = 0] = thick;
+    const places = [memory("m1", 85, first, { yMm: 60 }), memory("m2", 170, second, { yMm: 30 })];
+    const components = places.slice(0, thick.length);
+    const found = contact(stackWith({ board: { ...BASE.board, heightMm: 100 }, components }));
+    expect(Math.abs(found.die.forceN - dieN)).toBeLessThan(0.6);
+    found.pads.forEach((pad, index) => expect(Math.abs(pad.forceN - (padsN[index] ?? 0))).toBeLessThan(0.6));
+    expect(Math.abs(found.board.maxDeflectionMm / bowMm - 1)).toBeLessThan(0.01);
+    expect(found.die.seated).toBe(seated);
+  });
+
+  it("starts from an earlier answer and comes to the same one", () => {
+    const prepared = prepare(BASE);
+    const given = asGiven(BASE);
+    const cold = solveContact(prepared, given);
+    const far = solveContact(prepared, { ...given, gapsMm: [0.4, 2] });
+    const warm = solveContact(prepared, given, far.unknowns);
+    warm.unknowns.forEach((value, dof) => expect(value).toBeCloseTo(cold.unknowns[dof] ?? Number.NaN, 6));
+  });
+
+  it("a pad that only one corner of touches is in contact", () => {
+    const pad = { material: "soft", thicknessMm: 1, layers: 1, widthMm: 14, heightMm: 12 };
+    const tall = { material: "hard", thicknessMm: 2, layers: 1, widthMm: 14, heightMm: 12 };
+    // Swung up by the hard pad on the left, the cooler is farther away at smaller x: the gap that the corner of m2 just bridges is looked for.
+    const swung = (gapMm: number) =>
+      contact(stackWith({ components: [memory("m1", 60, 2, { pad: tall }), memory("m2", 155, 1, { pad, gapMm })] }));
+    let gapMm = 0.2;
+    while (swung(gapMm).pads[1]?.contact && gapMm < 3) gapMm += 0.01;
+    const least = swung(gapMm - 0.01).pads[1];
+    expect(least?.contact).toBe(true);
+    expect(least?.compressionPct ?? 100).toBeLessThan(0.5);
+    expect(swung(gapMm).pads[1]).toMatchObject({ contact: false, forceN: 0 });
+  });
+
   it("changes by less than 2 % when the grid is halved", () => {
     const [coarse, fine] = [contact(BASE), contact(BASE, 5)];
     expect(Math.abs(coarse.die.forceN / fine.die.forceN - 1)).toBeLessThan(0.02);
@@ -191,6 +230,37 @@ describe("choosing thicknesses", () => {
       expect(one.touchProbability).toBeGreaterThanOrEqual(0.95);
       expect(one.seatProbability).toBeGreaterThanOrEqual(0.95);
     }
+  });
+
+  it("takes a thicker one where the board bends away from the pad that would do on a flat one", () => {
+    // Strong screws near the die bend a thin board; far out to the right it stands off the cooler by more than the pad has to spare.
+    const bent = stackWith({
+      board: { ...BASE.board, thicknessMm: 1.2 },
+      components: [memory("near", 150, 9), memory("far", 228, 9)],
+    });
+    const found = choose(bent, [1, 1.25, 1.5, 2, 2.5, 3], { toleranceMm: 0.05 });
+    const chosen = (id: string) => found.find((one) => one.id === id);
+    const withPick = (id: string, thicknessMm: number): boolean | undefined => {
+      const components = bent.components.map((one) => ({
+        ...one,
+        pad: one.pad && { ...one.pad, thicknessMm: one.id === id ? thicknessMm : (chosen(one.id)?.thicknessMm ?? 1) },
+      }));
+      return contact({ ...bent, components }).pads.find((one) => one.id === id)?.contact;
+    };
+    for (const { id, thicknessMm } of found) {
+      expect(thicknessMm).not.toBeNull();
+      expect(withPick(id, thicknessMm ?? 0)).toBe(true);
+    }
+  });
+
+  it("leaves a place out rather than unseat the die", () => {
+    const pad = { material: "hard", thicknessMm: 9, layers: 1, widthMm: 14, heightMm: 12 };
+    const weak = stackWith({
+      screws: BASE.screws.map((screw) => ({ ...screw, forceN: 6 })),
+      components: [memory("m1", 85, 9, { pad }), memory("m2", 155, 9, { pad })],
+    });
+    const found = choose(weak, [3], { samples: 10 });
+    expect(found.map((one) => one.thicknessMm)).toEqual([null, null]);
   });
 
   it("answers null where nothing offered touches", () => {

@@ -40,6 +40,11 @@ const BOWED_MM = 0.15;
 /** 30 to 40 psi is a usual target on the die, 60 has been used (common practice); 1 psi = 6.894757 kPa (NIST SP 811). */
 const DIE_LOW_KPA = 0.6 * 30 * 6.894757;
 const DIE_HIGH_KPA = 90 * 6.894757;
+/** Less of the mean pressure than this at its weakest point, and the die is pressed unevenly. */
+const UNEVEN_SHARE = 0.1;
+/** Leaning along one side by less than this share of the other is no lean. */
+const CORNER_SHARE = 0.3;
+const SAME_BOW_MM = 1e-6;
 const PAD_HIGH_KPA = 1000;
 const PAD_LOW_STRAIN = 0.04;
 /** Squeezed by more than this a pad is too thick for its place. */
@@ -55,8 +60,11 @@ export function contact(stack: Stack, widestMm?: number): ContactReport {
   return report(prepared, asGiven(stack));
 }
 
-export function report(prepared: Prepared, variation: Variation): ContactReport {
-  const solved = solveContact(prepared, variation);
+export function report(
+  prepared: Prepared,
+  variation: Variation,
+  solved: Solved = solveContact(prepared, variation),
+): ContactReport {
   const { stack } = prepared;
   const { die } = stack;
   const areaMm2 = die.widthMm * die.heightMm;
@@ -83,7 +91,7 @@ export function report(prepared: Prepared, variation: Variation): ContactReport 
     die: {
       forceN,
       meanPressureKPa: (1000 * forceN) / areaMm2,
-      minPressureKPa: Math.min(...cornerPressures(solved)),
+      minPressureKPa: Math.min(...cornerPressures(solved), ...solved.diePressuresKPa),
       tiltMradX: (500 * (lowerRight + upperRight - lowerLeft - upperLeft)) / die.widthMm,
       tiltMradY: (500 * (upperLeft + upperRight - lowerLeft - lowerRight)) / die.heightMm,
       seated,
@@ -116,19 +124,40 @@ export function isSeated(prepared: Prepared, solved: Solved): boolean {
   return solved.cornersMm.every((apart) => apart <= SEATED_MM) && dieForce(prepared, solved) >= SEATED_SHARE * around;
 }
 
-/** The largest departure of the board from the plane through the die's corners, + toward the cooler. */
-function bow({ stack: { die }, grid }: Prepared, { unknowns, cornersMm }: Solved): ContactReport["board"] {
+/** Departure of the board from the plane through the die's corners at the lines of the grid, column by column, + toward the cooler. */
+export interface BowField {
+  xsMm: number[];
+  ysMm: number[];
+  offMm: number[];
+}
+
+export function bowField({ stack: { die }, grid }: Prepared, { unknowns, cornersMm }: Solved): BowField {
   const [lowerLeft = 0, lowerRight = 0, upperRight = 0, upperLeft = 0] = cornersMm.map((apart) => -apart);
   const middle = (lowerLeft + lowerRight + upperRight + upperLeft) / 4;
   const slopeX = (lowerRight + upperRight - lowerLeft - upperLeft) / (2 * die.widthMm);
   const slopeY = (upperLeft + upperRight - lowerLeft - lowerRight) / (2 * die.heightMm);
-  let most = { maxDeflectionMm: 0, atXMm: die.xMm, atYMm: die.yMm };
+  const offMm: number[] = [];
   grid.xs.forEach((x, column) => {
     grid.ys.forEach((y, row) => {
       const w = unknowns[PER_NODE * (column * grid.ys.length + row)] ?? 0;
-      const off = w - middle - slopeX * (x - die.xMm) - slopeY * (y - die.yMm);
-      if (Math.abs(off) > Math.abs(most.maxDeflectionMm)) most = { maxDeflectionMm: off, atXMm: x, atYMm: y };
+      offMm.push(w - middle - slopeX * (x - die.xMm) - slopeY * (y - die.yMm));
     });
+  });
+  return { xsMm: [...grid.xs], ysMm: [...grid.ys], offMm };
+}
+
+function bow(prepared: Prepared, solved: Solved): ContactReport["board"] {
+  const { xsMm, ysMm, offMm } = bowField(prepared, solved);
+  const { die } = prepared.stack;
+  let most = { maxDeflectionMm: 0, atXMm: die.xMm, atYMm: die.yMm };
+  offMm.forEach((off, index) => {
+    // Of places that are bent alike the first counts, whatever the last digits say.
+    if (Math.abs(off) <= Math.abs(most.maxDeflectionMm) + SAME_BOW_MM) return;
+    most = {
+      maxDeflectionMm: off,
+      atXMm: xsMm[Math.floor(index / ysMm.length)] ?? 0,
+      atYMm: ysMm[index % ysMm.length] ?? 0,
+    };
   });
   return most;
 }
@@ -150,7 +179,9 @@ function warningsOf(
       add(
         "pad-no-contact",
         pad.id,
-        `Pad of ${thickness.toFixed(2)} mm does not touch: the gap is ${gapMm.toFixed(2)} mm. Take the next thicker one.`,
+        thickness > gapMm
+          ? `Pad of ${thickness.toFixed(2)} mm does not touch although the gap is ${gapMm.toFixed(2)} mm: the board bends away here. Take softer pads around it, or check for a screw near it.`
+          : `Pad of ${thickness.toFixed(2)} mm does not touch: the gap is ${gapMm.toFixed(2)} mm. Take the next thicker one.`,
       );
     else if (pad.compressionPct > 100 * PAD_TOO_THICK_STRAIN || (!die.seated && pad.compressionPct > 25))
       add(
@@ -175,6 +206,12 @@ function warningsOf(
       "die",
       `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Pads carry the rest.`,
     );
+  else if (pressedUnevenly(die))
+    add(
+      "pressure-low",
+      "die",
+      `Pressed unevenly: ${die.meanPressureKPa.toFixed(0)} kPa on average, ${die.minPressureKPa.toFixed(0)} at the ${weakSide(die, stack.die)}. Even out the pull of the screws, or take softer pads on that side.`,
+    );
   if (die.meanPressureKPa > DIE_HIGH_KPA)
     add(
       "pressure-high",
@@ -188,4 +225,26 @@ function warningsOf(
       `The board is bent by ${Math.abs(board.maxDeflectionMm).toFixed(2)} mm ${board.maxDeflectionMm > 0 ? "toward" : "away from"} the cooler at x ${board.atXMm.toFixed(0)}, y ${board.atYMm.toFixed(0)} mm.`,
     );
   return warnings;
+}
+
+/** Whether a die that seats carries almost nothing at its weakest point. */
+export const pressedUnevenly = ({
+  seated,
+  minPressureKPa,
+  meanPressureKPa,
+}: Pick<ContactReport["die"], "seated" | "minPressureKPa" | "meanPressureKPa">): boolean =>
+  seated && minPressureKPa < UNEVEN_SHARE * meanPressureKPa;
+
+/** The side or corner of the die, seen on the plan, from which the cooler leans away. */
+function weakSide(
+  { tiltMradX, tiltMradY }: { tiltMradX: number; tiltMradY: number },
+  { widthMm, heightMm }: { widthMm: number; heightMm: number },
+): string {
+  const [across, up] = [tiltMradX * widthMm, tiltMradY * heightMm];
+  const most = Math.max(Math.abs(across), Math.abs(up));
+  const names = [
+    Math.abs(up) < CORNER_SHARE * most ? "" : up > 0 ? "upper" : "lower",
+    Math.abs(across) < CORNER_SHARE * most ? "" : across > 0 ? "right" : "left",
+  ].filter(Boolean);
+  return `${names.join(" ")} ${names.length === 2 ? "corner" : "edge"}`;
 }

@@ -7,7 +7,9 @@
  */
 export type { Choice, ChooseOptions } from "./choose.ts";
 export { choose } from "./choose.ts";
-export type { ContactReport, WarningCode } from "./contact.ts";
-export { contact } from "./contact.ts";
+export type { BowField, ContactReport, WarningCode } from "./contact.ts";
+export { bowField, contact, isSeated, pressedUnevenly, report } from "./contact.ts";
+export type { Prepared, Solved, Variation } from "./solve.ts";
+export { asGiven, prepare, pressureAt, solveContact } from "./solve.ts";
 export type { Material, Pad, Stack, StackComponent } from "./stack.ts";
-export { readStack } from "./stack.ts";
+export { checkStack, readStack } from "./stack.ts";

@@ -1,6 +1,17 @@
 import { describe, expect, it } from "vitest";
 import { contact, readStack, type Stack } from "./index.ts";
-import { BandMatrix, deflectionAt, linesThrough, PER_NODE, plateStiffness, pointOn, unknownsOf } from "./plate.ts";
+import {
+  BandMatrix,
+  deflectionAt,
+  forcesBack,
+  linesThrough,
+  PER_NODE,
+  plateStiffness,
+  pointOn,
+  transferBetween,
+  transferred,
+  unknownsOf,
+} from "./plate.ts";
 import { pressureAt } from "./solve.ts";
 
 describe("grid lines", () => {
@@ -37,6 +48,28 @@ describe("plate elements", () => {
       [40, 0],
     ] as const)
       expect(deflectionAt(pointOn(grid, x, y), unknowns)).toBeCloseTo(1 + 2 * x - y + 0.1 * x * x + 0.2 * x * y, 9);
+  });
+
+  it("carry a shape to a finer grid as it is, and forces back so that their work stays the same", () => {
+    const fine = { xs: linesThrough(40, [7], 4), ys: linesThrough(30, [11], 4) };
+    const bent = (x: number, y: number): [number, number, number] => [
+      0.1 * x * x - 0.3 * x * y,
+      0.2 * x - 0.3 * y,
+      -0.3 * x,
+    ];
+    const transfer = transferBetween(grid, fine);
+    const coarse = shaped(bent);
+    const there = transferred(transfer, coarse);
+    fine.xs.forEach((x, column) => {
+      fine.ys.forEach((y, row) => {
+        const at = PER_NODE * (column * fine.ys.length + row);
+        for (const [k, value] of bent(x, y).entries()) expect(there[at + k]).toBeCloseTo(value, 9);
+      });
+    });
+    const forces = Float64Array.from(there, (_, dof) => Math.sin(dof));
+    const work = (f: Float64Array, u: Float64Array): number =>
+      f.reduce((sum, one, dof) => sum + one * (u[dof] ?? 0), 0);
+    expect(work(forcesBack(transfer, forces, coarse.length), coarse)).toBeCloseTo(work(forces, there), 6);
   });
 
   it("resist no rigid motion, and bending to a cylinder by ½ D κ² per area (thin-plate theory)", () => {
@@ -110,6 +143,20 @@ describe("warnings", () => {
     expect(codes(pull(24)).filter((one) => one.endsWith("die"))).toEqual([]);
     expect(codes(pull(5))).toContain("pressure-low die");
     expect(codes(pull(120))).toContain("pressure-high die");
+  });
+
+  it("say where the die is pressed least, once the pull of the screws falls outside its core", () => {
+    // By hand: a die of 20 mm is pressed everywhere while the pulls meet within 20/6 = 3.3 mm of its middle along one side, and within
+    // half as much along both. 4 N instead of 24 at one screw move them by 20 · 25 / 76 = 6.6 mm along both, 17 N instead of 30 at two by 26 · 25 / 94 = 6.9 along one.
+    const told = (...forces: number[]): string =>
+      contact(readStack({ ...base, screws: base.screws.map((screw, k) => ({ ...screw, forceN: forces[k] })) }))
+        .warnings.filter((one) => one.code === "pressure-low" && one.id === "die")
+        .map((one) => one.text)
+        .join();
+    expect(told(24, 24, 24, 4)).toMatch(/0 at the upper right corner/);
+    expect(told(4, 24, 24, 24)).toMatch(/0 at the lower left corner/);
+    expect(told(30, 17, 30, 17)).toMatch(/ at the right edge/);
+    expect(told(24, 24, 23, 24)).toBe("");
   });
 
   it("speak of a bowed board where the screws pull hard, less on a thicker one", () => {

@@ -31,14 +31,16 @@ export const unknownsOf = ({ xs, ys }: Grid): number => PER_NODE * xs.length * y
 export const bandOf = ({ ys }: Grid): number => PER_NODE * (ys.length + 1) + PER_NODE - 1;
 
 function dofsOf(grid: Grid, column: number, row: number): Int32Array {
-  const rows = grid.ys.length;
-  const nodes = [
-    column * rows + row,
-    (column + 1) * rows + row,
-    (column + 1) * rows + row + 1,
-    column * rows + row + 1,
-  ];
-  return Int32Array.from(nodes.flatMap((node) => [PER_NODE * node, PER_NODE * node + 1, PER_NODE * node + 2]));
+  const here = PER_NODE * (column * grid.ys.length + row);
+  const beside = here + PER_NODE * grid.ys.length;
+  const dofs = new Int32Array(12);
+  for (let k = 0; k < PER_NODE; k++) {
+    dofs[k] = here + k;
+    dofs[PER_NODE + k] = beside + k;
+    dofs[2 * PER_NODE + k] = beside + PER_NODE + k;
+    dofs[3 * PER_NODE + k] = here + PER_NODE + k;
+  }
+  return dofs;
 }
 
 /**
@@ -55,6 +57,23 @@ function shapeAt(xi: number, eta: number, width: number, height: number): Float6
     shape[3 * corner + 2] = (height / 16) * eta1 * (1 + y0) ** 2 * (y0 - 1) * (1 + x0);
   });
   return shape;
+}
+
+/** Slopes w,x and w,y of the shape functions: two rows of twelve. */
+function slopesAt(xi: number, eta: number, width: number, height: number): Float64Array {
+  const rows = new Float64Array(24);
+  CORNERS.forEach(([xi1, eta1], corner) => {
+    const x0 = xi * xi1;
+    const y0 = eta * eta1;
+    const at = 3 * corner;
+    rows[at] = ((2 / width) * xi1 * (1 + y0) * (3 + y0 - eta * eta - 3 * xi * xi)) / 8;
+    rows[at + 1] = (1 / 8) * (1 + x0) * (3 * x0 - 1) * (1 + y0);
+    rows[at + 2] = (2 / width) * (height / 16) * eta1 * (1 + y0) ** 2 * (y0 - 1) * xi1;
+    rows[12 + at] = ((2 / height) * eta1 * (1 + x0) * (3 + x0 - xi * xi - 3 * eta * eta)) / 8;
+    rows[12 + at + 1] = (2 / height) * (width / 16) * xi1 * (1 + x0) ** 2 * (x0 - 1) * eta1;
+    rows[12 + at + 2] = (1 / 8) * (1 + y0) * (3 * y0 - 1) * (1 + x0);
+  });
+  return rows;
 }
 
 /** Curvatures w,xx w,yy 2w,xy of the shape functions: rows of twelve. */
@@ -99,14 +118,7 @@ function elementStiffness(width: number, height: number, rigidity: number, poiss
   return stiffness;
 }
 
-/** Σ of products of two rows over the columns from `from` to before `to`; all indices lie inside, so that the loop need not ask. */
-function dotRows(values: Float64Array, rowA: number, rowB: number, from: number, to: number): number {
-  let sum = 0;
-  for (let k = from; k < to; k++) sum += (values[rowA - k] as number) * (values[rowB - k] as number);
-  return sum;
-}
-
-/** A symmetric band matrix: row by row, from the diagonal leftwards. */
+/** A symmetric band matrix: its lower half row by row, each row ending on the diagonal. */
 export class BandMatrix {
   readonly values: Float64Array;
   constructor(
@@ -116,9 +128,14 @@ export class BandMatrix {
     this.values = new Float64Array(size * (band + 1));
   }
 
+  /** Where an entry of the lower half stands. */
+  private at(i: number, j: number): number {
+    return (i + 1) * (this.band + 1) - 1 - i + j;
+  }
+
   add(i: number, j: number, value: number): void {
     if (j > i) return;
-    const at = i * (this.band + 1) + (i - j);
+    const at = this.at(i, j);
     this.values[at] = (this.values[at] ?? 0) + value;
   }
 
@@ -131,12 +148,13 @@ export class BandMatrix {
     const { size, band, values } = this;
     const product = new Float64Array(size);
     for (let i = 0; i < size; i++) {
-      const row = i * (band + 1);
-      let sum = (values[row] ?? 0) * (vector[i] ?? 0);
-      for (let k = 1; k <= band && k <= i; k++) {
-        const value = values[row + k] ?? 0;
-        sum += value * (vector[i - k] ?? 0);
-        product[i - k] = (product[i - k] ?? 0) + value * (vector[i] ?? 0);
+      const row = this.at(i, 0);
+      const own = vector[i] ?? 0;
+      let sum = (values[row + i] ?? 0) * own;
+      for (let j = Math.max(0, i - band); j < i; j++) {
+        const value = values[row + j] ?? 0;
+        sum += value * (vector[j] ?? 0);
+        product[j] = (product[j] ?? 0) + value * own;
       }
       product[i] = (product[i] ?? 0) + sum;
     }
@@ -151,31 +169,58 @@ export class BandMatrix {
 
   /** Cholesky in place, then the solution. @returns undefined where the matrix is not positive definite */
   solve(right: Float64Array): Float64Array | undefined {
+    if (!this.factor()) return undefined;
     const { size, band, values } = this;
-    const wide = band + 1;
-    for (let i = 0; i < size; i++) {
-      const row = i * wide;
-      const first = Math.max(0, i - band);
-      for (let j = first; j < i; j++) {
-        const sum = (values[row + i - j] ?? 0) - dotRows(values, row + i, j * wide + j, Math.max(first, j - band), j);
-        values[row + i - j] = sum / (values[j * wide] ?? 1);
-      }
-      const pivot = (values[row] ?? 0) - dotRows(values, row + i, row + i, first, i);
-      if (!(pivot > 0)) return undefined;
-      values[row] = Math.sqrt(pivot);
-    }
     const x = Float64Array.from(right);
     for (let i = 0; i < size; i++) {
+      const row = this.at(i, 0);
       let sum = x[i] ?? 0;
-      for (let k = Math.max(0, i - band); k < i; k++) sum -= (values[i * wide + i - k] ?? 0) * (x[k] ?? 0);
-      x[i] = sum / (values[i * wide] ?? 1);
+      for (let k = Math.max(0, i - band); k < i; k++) sum -= (values[row + k] ?? 0) * (x[k] ?? 0);
+      x[i] = sum / (values[row + i] ?? 1);
     }
     for (let i = size - 1; i >= 0; i--) {
-      let sum = x[i] ?? 0;
-      for (let k = i + 1; k <= Math.min(size - 1, i + band); k++) sum -= (values[k * wide + k - i] ?? 0) * (x[k] ?? 0);
-      x[i] = sum / (values[i * wide] ?? 1);
+      const row = this.at(i, 0);
+      const found = (x[i] ?? 0) / (values[row + i] ?? 1);
+      x[i] = found;
+      for (let k = Math.max(0, i - band); k < i; k++) x[k] = (x[k] ?? 0) - (values[row + k] ?? 0) * found;
     }
     return x;
+  }
+
+  /** All indices lie inside, so the loops need not ask; two columns at a time share the row that both need. */
+  private factor(): boolean {
+    const { size, band } = this;
+    const v = this.values;
+    for (let i = 0; i < size; i++) {
+      const first = Math.max(0, i - band);
+      const row = this.at(i, 0);
+      let j = first;
+      for (; j + 1 < i; j += 2) {
+        const rowA = this.at(j, 0);
+        const rowB = this.at(j + 1, 0);
+        let a = v[row + j] as number;
+        let b = v[row + j + 1] as number;
+        for (let k = first; k < j; k++) {
+          const own = v[row + k] as number;
+          a -= own * (v[rowA + k] as number);
+          b -= own * (v[rowB + k] as number);
+        }
+        a /= v[rowA + j] as number;
+        v[row + j] = a;
+        v[row + j + 1] = (b - a * (v[rowB + j] as number)) / (v[rowB + j + 1] as number);
+      }
+      for (; j < i; j++) {
+        const other = this.at(j, 0);
+        let sum = v[row + j] as number;
+        for (let k = first; k < j; k++) sum -= (v[row + k] as number) * (v[other + k] as number);
+        v[row + j] = sum / (v[other + j] as number);
+      }
+      let pivot = v[row + i] as number;
+      for (let k = first; k < i; k++) pivot -= (v[row + k] as number) ** 2;
+      if (!(pivot > 0)) return false;
+      v[row + i] = Math.sqrt(pivot);
+    }
+    return true;
   }
 }
 
@@ -190,11 +235,19 @@ export function plateStiffness(
 ): BandMatrix {
   const { xs, ys } = grid;
   const matrix = new BandMatrix(unknownsOf(grid), bandOf(grid));
+  // Most elements are alike: one of each size is worked out.
+  const known = new Map<string, Float64Array>();
+  const stiffnessOf = (width: number, height: number, at: number): Float64Array => {
+    const key = `${width.toFixed(6)} ${height.toFixed(6)} ${at}`;
+    const found = known.get(key) ?? elementStiffness(width, height, at, poisson);
+    known.set(key, found);
+    return found;
+  };
   for (let column = 0; column + 1 < xs.length; column++)
     for (let row = 0; row + 1 < ys.length; row++) {
       const [x0 = 0, x1 = 0] = xs.subarray(column, column + 2);
       const [y0 = 0, y1 = 0] = ys.subarray(row, row + 2);
-      const stiffness = elementStiffness(x1 - x0, y1 - y0, rigidity((x0 + x1) / 2, (y0 + y1) / 2), poisson);
+      const stiffness = stiffnessOf(x1 - x0, y1 - y0, rigidity((x0 + x1) / 2, (y0 + y1) / 2));
       const dofs = dofsOf(grid, column, row);
       for (let i = 0; i < 12; i++)
         for (let j = 0; j < 12; j++) matrix.add(dofs[i] ?? 0, dofs[j] ?? 0, stiffness[12 * i + j] ?? 0);
@@ -204,14 +257,56 @@ export function plateStiffness(
 
 /** Where a point lies on the plate, so that its deflection is Σ shape · unknown. */
 export function pointOn(grid: Grid, xMm: number, yMm: number): PointOnPlate {
+  const { dofs, xi, eta, width, height } = placeOn(grid, xMm, yMm);
+  return { dofs, shape: shapeAt(xi, eta, width, height) };
+}
+
+function placeOn(grid: Grid, xMm: number, yMm: number) {
   const column = cellOf(grid.xs, xMm);
   const row = cellOf(grid.ys, yMm);
   const [x0 = 0, x1 = 1] = grid.xs.subarray(column, column + 2);
   const [y0 = 0, y1 = 1] = grid.ys.subarray(row, row + 2);
   return {
     dofs: dofsOf(grid, column, row),
-    shape: shapeAt((2 * (xMm - x0)) / (x1 - x0) - 1, (2 * (yMm - y0)) / (y1 - y0) - 1, x1 - x0, y1 - y0),
+    xi: (2 * (xMm - x0)) / (x1 - x0) - 1,
+    eta: (2 * (yMm - y0)) / (y1 - y0) - 1,
+    width: x1 - x0,
+    height: y1 - y0,
   };
+}
+
+/** How the unknowns of one grid follow from those of another: three points per node, for deflection and both slopes. */
+export type Transfer = readonly PointOnPlate[];
+
+export function transferBetween(from: Grid, to: Grid): Transfer {
+  const points: PointOnPlate[] = [];
+  for (const x of to.xs)
+    for (const y of to.ys) {
+      const { dofs, xi, eta, width, height } = placeOn(from, x, y);
+      const slopes = slopesAt(xi, eta, width, height);
+      points.push(
+        { dofs, shape: shapeAt(xi, eta, width, height) },
+        { dofs, shape: slopes.subarray(0, 12) },
+        { dofs, shape: slopes.subarray(12) },
+      );
+    }
+  return points;
+}
+
+/** The same shape of the plate on the other grid. */
+export const transferred = (transfer: Transfer, unknowns: Float64Array): Float64Array =>
+  Float64Array.from(transfer, (point) => deflectionAt(point, unknowns));
+
+/** Forces on the nodes of the grid that `transfer` leads to, brought to those of the grid it comes from: its transpose. */
+export function forcesBack(transfer: Transfer, forces: Float64Array, size: number): Float64Array {
+  const back = new Float64Array(size);
+  transfer.forEach(({ dofs, shape }, dof) => {
+    for (let i = 0; i < 12; i++) {
+      const at = dofs[i] ?? 0;
+      back[at] = (back[at] ?? 0) + (forces[dof] ?? 0) * (shape[i] ?? 0);
+    }
+  });
+  return back;
 }
 
 function cellOf(lines: Float64Array, at: number): number {

@@ -6,6 +6,9 @@ export interface Pad {
   layers: number;
   widthMm: number;
   heightMm: number;
+  /** Its centre off the component's; 0 where not given. */
+  offXMm?: number;
+  offYMm?: number;
 }
 
 export interface StackComponent {
@@ -74,7 +77,7 @@ export function readStack(input: unknown): Stack {
     ),
     materials: materials(whole.materials ?? {}),
   };
-  check(stack);
+  checkStack(stack);
   return stack;
 }
 
@@ -141,6 +144,8 @@ function component(from: Fields, where: string): StackComponent {
       layers: positive({ layers }, `${where}.pad`, "layers"),
       widthMm: pad.widthMm === undefined ? at.widthMm : positive(pad, `${where}.pad`, "widthMm"),
       heightMm: pad.heightMm === undefined ? at.heightMm : positive(pad, `${where}.pad`, "heightMm"),
+      offXMm: number({ offXMm: pad.offXMm ?? 0 }, `${where}.pad`, "offXMm"),
+      offYMm: number({ offYMm: pad.offYMm ?? 0 }, `${where}.pad`, "offYMm"),
     },
   };
 }
@@ -167,7 +172,8 @@ function materials(input: unknown): Record<string, Material> {
   );
 }
 
-function check({ board, die, screws, components, materials: known }: Stack): void {
+/** @throws Problem `bad-stack` for what can't be on a card */
+export function checkStack({ board, die, screws, components, materials: known }: Stack): void {
   if (screws.length === 0) throw bad("The die has no screws.", "screws", "Give the screws that pull the cooler on.");
   if (!screws.some((screw) => screw.forceN > 0))
     throw bad("No screw pulls.", "screws", "Give forceN of the screws when the die is seated.");
@@ -199,7 +205,7 @@ function check({ board, die, screws, components, materials: known }: Stack): voi
   });
 }
 
-interface Box {
+export interface Box {
   xMm: number;
   yMm: number;
   widthMm: number;

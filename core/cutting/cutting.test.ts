@@ -1,25 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { seeded } from "../random/index.ts";
+import { lowerBound } from "./bound.ts";
 import { type CutPlan, type CuttingTask, planCuts, readCuts } from "./index.ts";
-import { lowerBound } from "./plan.ts";
+import { cutUp, piece, sheet } from "./tests/cases.ts";
 
-const piece = (id: string, widthMm: number, heightMm: number, quantity = 1) => ({
-  id,
-  widthMm,
-  heightMm,
-  quantity,
-  thicknessMm: 1,
-  material: "soft",
-});
-const sheet = (id: string, widthMm: number, heightMm: number, price: number, quantity: number | null = null) => ({
-  id,
-  widthMm,
-  heightMm,
-  price,
-  quantity,
-  thicknessMm: 1,
-  material: "soft",
-});
 const task = (more: object): CuttingTask => readCuts({ pieces: [], stock: [], ...more });
 const placedOf = (plan: CutPlan): number => plan.sheets.reduce((sum, one) => sum + one.placements.length, 0);
 
@@ -127,6 +112,37 @@ describe("cutting plans", () => {
     expect([plan.cost, plan.lowerBoundCost]).toEqual([4, 4]);
   });
 
+  it("keep as large a left-over as a hand finds, and draw the cuts so that it stays whole", () => {
+    // Three stood up in the corner, five beside them at the bottom: 73 × 33 mm stay whole.
+    const [only] = planCuts(task({ pieces: [piece("m", 14, 12, 8)], stock: [sheet("s", 85, 45, 9)] })).sheets;
+    const [largest] = only?.leftOvers ?? [];
+    expect((largest?.widthMm ?? 0) * (largest?.heightMm ?? 0)).toBeGreaterThanOrEqual(73 * 33);
+  });
+
+  it("place most pieces where the stock runs out: twenty small ones before one large one", () => {
+    const pieces = [piece("large", 100, 50), piece("small", 10, 10, 20)];
+    const plan = planCuts(task({ pieces, stock: [sheet("s", 100, 50, 7, 1)] }), { tries: 100 });
+    expect(plan.unplaced).toEqual([{ pieceId: "large", quantity: 1 }]);
+    expect([plan.cost, plan.lowerBoundCost]).toEqual([7, 7]);
+    // Nine of ten fit the free left-over; the bound must not ask for the sheet that no plan needs.
+    const partly = planCuts(task({ pieces: [piece("m", 10, 10, 12)], stock: [sheet("rest", 30, 30, 0, 1)] }), {
+      tries: 50,
+    });
+    expect(placedOf(partly)).toBe(9);
+    expect([partly.cost, partly.lowerBoundCost]).toEqual([0, 0]);
+  });
+
+  it("put the pieces of whole sheets back on as many, when they were cut without waste", () => {
+    const sizes = cutUp(seeded(4), 3, 85, 45);
+    const given = task({
+      pieces: sizes.map(([w, h], k) => piece(`p${k}`, w, h)),
+      stock: [sheet("s", 85, 45, 6)],
+    });
+    const plan = planCuts(given);
+    expectSound(given, plan);
+    expect([plan.cost, plan.lowerBoundCost]).toEqual([18, 18]);
+  });
+
   it("keep the largest left-over in one piece", () => {
     const given = task({ pieces: [piece("m", 20, 10, 4)], stock: [sheet("s", 100, 100, 9)] });
     const [only] = planCuts(given).sheets;
@@ -187,6 +203,41 @@ describe("the bound", () => {
     const items = Array.from({ length: 12 }, () => ({ kind: 0, widthMm: 50, heightMm: 20 }));
     // 12 000 mm²: one large of 10 000 for 9 and one small of 2500 for 3; five small ones cost 15.
     expect(lowerBound(items, [sheet("l", 100, 100, 9), sheet("s", 50, 50, 3)], { cutGapMm: 0 })).toBe(12);
+  });
+});
+
+describe("the bound beyond area", () => {
+  it.each([
+    // Two of 50 × 30 never lie beside or above each other on 85 × 45: one sheet each, though their area is 39 % of it.
+    ["pieces larger than half a sheet each way", [50, 30, 5], [85, 45], 30],
+    // Of 60 × 20 two fit, one above the other: three sheets for five, where area says two.
+    ["two to a sheet", [60, 20, 5], [85, 45], 18],
+  ] as const)("%s, by hand", (_, [w, h, count], [width, height], expected) => {
+    const items = Array.from({ length: count }, () => ({ kind: 0, widthMm: w, heightMm: h }));
+    expect(lowerBound(items, [sheet("s", width, height, 6)], { cutGapMm: 0 })).toBe(expected);
+  });
+
+  it("is met by the plan where the recursion of Gilmore and Gomory says how many fit, and never above it", () => {
+    for (const [w, h] of [
+      [40, 30],
+      [44, 23],
+      [30, 22],
+      [28, 15],
+    ] as const) {
+      const fit = mostByRecursion(85, 45, w, h);
+      const pieces = [piece("m", w, h, 3 * fit)];
+      const plan = planCuts(task({ pieces, stock: [sheet("s", 85, 45, 6)] }), { tries: 200 });
+      expect(plan.cost).toBe(18);
+      expect(plan.lowerBoundCost).toBeLessThanOrEqual(18);
+    }
+  });
+
+  it("is never above a plan that is known: pieces cut out of whole sheets go back onto as many", () => {
+    const random = seeded(3);
+    for (let turn = 0; turn < 30; turn++) {
+      const items = cutUp(random, 3, 85, 45).map(([w, h]) => ({ kind: 0, widthMm: w, heightMm: h }));
+      expect(lowerBound(items, [sheet("s", 85, 45, 6)], { cutGapMm: 0 })).toBeLessThanOrEqual(6 * 3);
+    }
   });
 });
 

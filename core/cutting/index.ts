@@ -2,10 +2,13 @@
  * Plans how pieces of pad are cut from sheets, and how far from the cheapest the plan can be.
  *
  * Model: rectangles on rectangles, turned by quarter turns or not; straight cuts by splitting, else largest free rectangles; orders
- * and manners are searched from seeded starts; the bound is the cheapest whole sheets of enough area. Units: mm, the workshop's
- * currency. Limits: the bound counts area only, so a gap to it need not mean that a cheaper plan exists.
+ * and manners are searched from seeded starts; the bound comes from areas and dual feasible functions. Units: mm, the workshop's
+ * currency. Limits: a gap to the bound need not mean that a cheaper plan exists.
  */
-export type { CutPlan, CutSheet, PlanOptions } from "./plan.ts";
+export type { CutLine } from "./lines.ts";
+export { cutLines } from "./lines.ts";
+export type { Space } from "./packing.ts";
+export type { CutPlan, CutSheet } from "./plan.ts";
 export { planCuts } from "./plan.ts";
 export type { CuttingTask, Piece, Sheet } from "./problem.ts";
 export { readCuts } from "./problem.ts";

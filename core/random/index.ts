@@ -11,6 +11,8 @@ export interface Random {
   between(low: number, high: number): number;
   /** One of the given values. */
   pick<T>(values: readonly [T, ...T[]]): T;
+  /** The same values in an order by chance, each order as likely (R. A. Fisher and F. Yates). */
+  shuffled<T>(values: readonly T[]): T[];
 }
 
 /** @param seed any integer; @returns an independent stream for that seed */
@@ -49,6 +51,14 @@ export function seeded(seed: number): Random {
     uniform: next,
     normal,
     between: (low, high) => low + (high - low) * next(),
+    shuffled: <T>(values: readonly T[]): T[] => {
+      const order = [...values];
+      for (let last = order.length - 1; last > 0; last--) {
+        const other = Math.floor(next() * (last + 1));
+        [order[last], order[other]] = [order[other] as T, order[last] as T];
+      }
+      return order;
+    },
     pick: (values) => values[Math.floor(next() * values.length)] ?? values[0],
   };
 }

@@ -7,13 +7,18 @@ import type {
   LiveStart,
   LiveStatus,
   Mapping,
+  MaterialInput,
   NoteInput,
+  PadPlanInput,
   PowerOnInput,
   ProtocolInput,
   ReadingInput,
   SampleCounts,
+  Underlay,
 } from "#contract";
 import type { Analysis, BenchChannel, Symptoms } from "#core";
+import type { BoardMap } from "#core/boardmap/index.ts";
+import type { GapReading } from "#core/gaps/index.ts";
 
 const stamps = { createdAt: text().notNull(), updatedAt: text().notNull(), version: integer().notNull() };
 
@@ -251,4 +256,123 @@ export const readings = sqliteTable(
     deletedAt: text(),
   },
   (table) => [index("readings_by_service").on(table.serviceId)],
+);
+
+/** Plan of each board model, with the photo under it. */
+export const boardMaps = sqliteTable("board_maps", {
+  boardModelId: text()
+    .primaryKey()
+    .references(() => boardModels.id),
+  map: text({ mode: "json" }).$type<BoardMap>().notNull(),
+  underlay: text({ mode: "json" }).$type<Underlay | null>(),
+  changeId: text(),
+  ...stamps,
+});
+
+/** Caliper readings and guide values of pad places. */
+export const gapReadings = sqliteTable(
+  "gap_readings",
+  {
+    id: text().primaryKey(),
+    serviceId: text()
+      .notNull()
+      .references(() => services.id),
+    boardModelId: text()
+      .notNull()
+      .references(() => boardModels.id),
+    partId: text().notNull(),
+    source: text().$type<GapReading["source"]>().notNull(),
+    valueMm: real().notNull(),
+    padState: text().$type<GapReading["padState"]>().notNull(),
+    softness: text().$type<GapReading["softness"]>().notNull(),
+    coverPct: real(),
+    at: text().notNull(),
+    deletedAt: text(),
+  },
+  (table) => [index("gap_readings_by_board").on(table.boardModelId)],
+);
+
+/** What a service puts where, and how far it is cut. */
+export const padPlans = sqliteTable("pad_plans", {
+  serviceId: text()
+    .primaryKey()
+    .references(() => services.id),
+  plan: text({ mode: "json" }).$type<PadPlanInput>().notNull(),
+  changeId: text(),
+  ...stamps,
+});
+
+export const materials = sqliteTable("materials", {
+  id: text().primaryKey(),
+  kind: text().$type<MaterialInput["kind"]>().notNull(),
+  name: text().notNull(),
+  note: text().notNull(),
+  conductivityWPerMK: real(),
+  curve: text({ mode: "json" }).$type<MaterialInput["curve"]>(),
+  curveSource: text().notNull(),
+  mostMm: real(),
+  densityGPerMl: real(),
+  conductsElectricity: integer({ mode: "boolean" }).notNull(),
+  attacksAluminium: integer({ mode: "boolean" }).notNull(),
+  lowAt: real(),
+  deletedAt: text(),
+  ...stamps,
+});
+
+/** What is in stock: a sheet size or a package, and how much of it is left. */
+export const lots = sqliteTable(
+  "lots",
+  {
+    id: text().primaryKey(),
+    materialId: text()
+      .notNull()
+      .references(() => materials.id),
+    label: text().notNull(),
+    thicknessMm: real(),
+    widthMm: real(),
+    heightMm: real(),
+    amount: real().notNull(),
+    price: real().notNull(),
+    openedOn: text(),
+    useBefore: text(),
+    leftOverOf: text().references(() => services.id),
+    deletedAt: text(),
+    ...stamps,
+  },
+  (table) => [index("lots_by_material").on(table.materialId)],
+);
+
+/** The price list: sheets that can be bought. */
+export const offers = sqliteTable("offers", {
+  id: text().primaryKey(),
+  materialId: text()
+    .notNull()
+    .references(() => materials.id),
+  label: text().notNull(),
+  thicknessMm: real(),
+  widthMm: real(),
+  heightMm: real(),
+  price: real().notNull(),
+  deletedAt: text(),
+  ...stamps,
+});
+
+/** What a service took from the stock. */
+export const lotUses = sqliteTable(
+  "lot_uses",
+  {
+    id: text().primaryKey(),
+    lotId: text()
+      .notNull()
+      .references(() => lots.id),
+    serviceId: text()
+      .notNull()
+      .references(() => services.id),
+    amount: real().notNull(),
+    what: text().notNull(),
+    accepted: integer({ mode: "boolean" }).notNull(),
+    at: text().notNull(),
+    deletedAt: text(),
+  },
+  (table) => [index("lot_uses_by_service").on(table.serviceId)],
 );

@@ -7,6 +7,7 @@ import type { Benches } from "../benches/benches.ts";
 import { root } from "../root.ts";
 import { cardRoutes } from "../routes/cards.ts";
 import { liveRoutes, pushRoutes } from "../routes/live.ts";
+import { padRoutes } from "../routes/pads.ts";
 import { runRoutes } from "../routes/runs.ts";
 import { openRoutes, workshopRoutes } from "../routes/workshop.ts";
 import type { Context } from "../services/context.ts";
@@ -39,6 +40,7 @@ export function makeApp(context: Context, benches: Benches, { loopback, log }: A
     cardRoutes(context),
     runRoutes(context),
     liveRoutes(context, benches),
+    padRoutes(context),
     workshopRoutes(context),
   );
   app.use("/api", (request, response) => {

@@ -2,6 +2,7 @@ import { asc, desc, eq, isNull } from "drizzle-orm";
 import {
   type BenchEntry,
   CHOICES,
+  type PadPlanInput,
   type PairedComparison,
   type Run,
   type ServiceView,
@@ -12,7 +13,7 @@ import {
 } from "#contract";
 import { Problem, temperatureOf, type Verdict } from "#core";
 import { PROMISED_K } from "#core/soak/index.ts";
-import { cards, runs, services, workNotes } from "../db/schema.ts";
+import { cards, padPlans, runs, services, workNotes } from "../db/schema.ts";
 import { type Context, notFound, record } from "./context.ts";
 import { listNotes } from "./notes.ts";
 import { comparePairs, listRuns } from "./runs.ts";
@@ -68,17 +69,27 @@ function proveFigure(pairs: readonly PairedComparison[]): string {
   return `${signed(equal.changeK)} ± ${equal.u95K.toFixed(1)} K: ${VERDICT_WORDS[lead.verdict]}${beside}`;
 }
 
+/** How many pads of which thicknesses, such as '8 pads · 1.5 mm'. */
+function padFigureOf(plan: PadPlanInput | undefined): string {
+  const picks = Object.values(plan?.picks ?? {}).filter((pick) => pick !== null);
+  if (picks.length === 0) return "";
+  const thicknesses = [...new Set(picks.map((pick) => pick.thicknessMm))].sort((a, b) => a - b);
+  return `${picks.length} ${picks.length === 1 ? "pad" : "pads"} · ${thicknesses.join(", ")} mm`;
+}
+
 function stationsOf(
   service: Service,
   all: readonly Run[],
   notes: readonly Pick<WorkNote, "work">[],
   pairs: readonly PairedComparison[],
+  padFigure: string,
 ): StationState[] {
   const before = all.filter((run) => run.side === "before");
   const figures: Record<StationId, string> = {
     takeIn: service.powerOn?.setAside ? `Set aside: ${service.powerOn.setAside}` : "taken in",
     baseline: before[0] ? riseFigure(before.find((run) => run.fanMode === "fixed") ?? before[0]) : "",
     decide: CHOICES.find((choice) => choice.id === service.decision?.choice)?.label ?? "",
+    pads: padFigure,
     work: [...new Set(notes.flatMap((note) => note.work))].slice(0, 2).join(", "),
     prove: proveFigure(pairs),
     record: service.closedAt ? "handed over" : "",
@@ -88,11 +99,17 @@ function stationsOf(
     baseline: before.length > 0,
     // Work that was noted was decided on, said or not.
     decide: service.decision !== null || notes.length > 0,
+    pads: padFigure !== "",
     work: notes.length > 0,
     prove: all.some((run) => run.side === "after"),
     record: service.closedAt !== null,
   };
-  const next = service.powerOn?.setAside ? undefined : STATIONS.find(({ id }) => !done[id] && !service.skips[id])?.id;
+  // Pads come up by themselves only where they were decided on; work that was noted is past them.
+  const wanted = (id: StationId): boolean =>
+    id !== "pads" || (["pads", "premium"].includes(service.decision?.choice ?? "") && notes.length === 0);
+  const next = service.powerOn?.setAside
+    ? undefined
+    : STATIONS.find(({ id }) => !done[id] && !service.skips[id] && wanted(id))?.id;
   return STATIONS.map(({ id, title }) => ({
     id,
     title,
@@ -105,10 +122,11 @@ function stationsOf(
 export async function readService(context: Context, id: string): Promise<ServiceView> {
   const [service] = await context.store.db.select().from(services).where(eq(services.id, id));
   if (!service) throw notFound("service");
-  const [all, notes, settings] = await Promise.all([
+  const [all, notes, settings, [plan]] = await Promise.all([
     listRuns(context, id),
     listNotes(context, id),
     readSettings(context),
+    context.store.db.select().from(padPlans).where(eq(padPlans.serviceId, id)),
   ]);
   const comparisons = comparePairs(all, settings);
   return {
@@ -116,7 +134,7 @@ export async function readService(context: Context, id: string): Promise<Service
     cardId: service.cardId,
     openedAt: service.openedAt,
     closedAt: service.closedAt,
-    stations: stationsOf(service, all, notes, comparisons),
+    stations: stationsOf(service, all, notes, comparisons, padFigureOf(plan?.plan)),
     runs: all,
     notes,
     comparisons,
@@ -129,6 +147,7 @@ const NEXT_WORDS: Record<StationId, string> = {
   takeIn: "Take it in",
   baseline: "Run the load and drop the log",
   decide: "Decide: open it or leave it",
+  pads: "Measure the pads, choose, cut",
   work: "Note what was done",
   prove: "Run the same load again",
   record: "Print the record and hand it over",
@@ -149,7 +168,7 @@ function nextStep(stations: StationState[], all: readonly Run[], pairs: readonly
 /** Every card with the station it has reached, its one figure, and what to do next. */
 export async function listBench(context: Context): Promise<BenchEntry[]> {
   const { db } = context.store;
-  const [held, allRuns, allNotes, settings] = await Promise.all([
+  const [held, allRuns, allNotes, allPlans, settings] = await Promise.all([
     db
       .select({ card: cards, service: services })
       .from(services)
@@ -160,6 +179,7 @@ export async function listBench(context: Context): Promise<BenchEntry[]> {
       .select({ serviceId: workNotes.serviceId, work: workNotes.work })
       .from(workNotes)
       .where(isNull(workNotes.deletedAt)),
+    db.select({ serviceId: padPlans.serviceId, plan: padPlans.plan }).from(padPlans),
     readSettings(context),
   ]);
   return held.map(({ card, service }) => {
@@ -172,10 +192,16 @@ export async function listBench(context: Context): Promise<BenchEntry[]> {
       own,
       allNotes.filter((note) => note.serviceId === service.id),
       pairs,
+      padFigureOf(allPlans.find((one) => one.serviceId === service.id)?.plan),
     );
     const next = stations.find((station) => station.state === "next");
     const at = service.powerOn?.setAside ? stations[0] : (next ?? stations.at(-1));
-    const last = stations.filter((station) => station.figure !== "" && station.id !== "record").at(-1);
+    // Pads that were prepared ahead do not tell how the card is.
+    const ahead = (station: StationState): boolean =>
+      station.id === "pads" && at !== undefined && stations.indexOf(station) > stations.indexOf(at);
+    const last = stations
+      .filter((station) => station.figure !== "" && station.id !== "record" && !ahead(station))
+      .at(-1);
     return {
       cardId: card.id,
       maker: card.maker,

@@ -2,7 +2,7 @@ import { and, desc, eq, isNull } from "drizzle-orm";
 import { type Board, type BoardInput, type Card, type CardInput, USUAL_LIMITS } from "#contract";
 import type { Transaction } from "../db/open.ts";
 import { boardModels, cards, photos, services } from "../db/schema.ts";
-import { type Context, needVersion, notFound, record } from "./context.ts";
+import { type Context, mustChange, notFound, record } from "./context.ts";
 
 export async function readCard({ store: { db } }: Context, id: string): Promise<Card> {
   const [found] = await db
@@ -58,12 +58,13 @@ export async function changeCard(context: Context, id: string, input: CardInput 
   await store.write(async (tx) => {
     const [stored] = await tx.select().from(cards).where(eq(cards.id, id));
     if (!stored) throw notFound("card");
-    needVersion(stored.version, input.version);
-    const { newBoardModel, version, ...fields } = input;
+    const { newBoardModel, version, ...typed } = input;
     const boardModelId = await boardModelFor(context, tx, input.boardModelId, newBoardModel);
+    const fields = { ...typed, boardModelId };
+    if (!mustChange(stored, { ...fields, version })) return;
     await tx
       .update(cards)
-      .set({ ...fields, boardModelId, updatedAt: store.now(), version: version + 1 })
+      .set({ ...fields, updatedAt: store.now(), version: version + 1 })
       .where(eq(cards.id, id));
     await record(store, tx, "card changed", id, { from: stored, to: fields });
   });
@@ -110,7 +111,7 @@ export async function changeBoard(
   await store.write(async (tx) => {
     const [stored] = await tx.select().from(boardModels).where(eq(boardModels.id, id));
     if (!stored) throw notFound("board model");
-    needVersion(stored.version, input.version);
+    if (!mustChange(stored, input)) return;
     const { version, ...fields } = input;
     await tx
       .update(boardModels)

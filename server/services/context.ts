@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from "node:util";
 import { Problem } from "#core";
 import type { Store, Transaction } from "../db/open.ts";
 import { events } from "../db/schema.ts";
@@ -28,7 +29,34 @@ export const notFound = (thing: string): Problem =>
 
 /** Refuses a change that was made from an older version than the stored one. */
 export function needVersion(stored: number, sent: number): void {
-  if (stored !== sent)
+  needOwn({ version: stored, changeId: null }, sent, []);
+}
+
+/**
+ * Whether there is anything to change: not where the row holds just this already, as when it was sent before and the answer was lost.
+ * Refuses any other change that was made from an older version than the stored one.
+ */
+export function mustChange(
+  stored: { version: number } & Record<string, unknown>,
+  { version, ...fields }: { version: number } & Record<string, unknown>,
+): boolean {
+  if (
+    stored.version !== version &&
+    Object.entries(fields).every(([name, value]) => isDeepStrictEqual(stored[name], value))
+  )
+    return false;
+  needVersion(stored.version, version);
+  return true;
+}
+
+/** The same, but what the sender itself sent before and had no answer to is no one else's change. */
+export function needOwn(
+  stored: { version: number; changeId: string | null } | undefined,
+  sent: number,
+  changes: readonly string[],
+): void {
+  const own = stored?.changeId && changes.includes(stored.changeId);
+  if ((stored?.version ?? 0) !== sent && !own)
     throw new Problem({
       code: "changed-elsewhere",
       what: "This was changed in another window after you opened it; yours is not saved yet.",

@@ -3,7 +3,7 @@ import type { NoteInput, WorkNote } from "#contract";
 import { Problem } from "#core";
 import type { Transaction } from "../db/open.ts";
 import { runs, services, workNotes } from "../db/schema.ts";
-import { type Context, needVersion, notFound, record } from "./context.ts";
+import { type Context, mustChange, notFound, record } from "./context.ts";
 
 export async function listNotes({ store: { db } }: Context, serviceId: string): Promise<WorkNote[]> {
   const rows = await db
@@ -60,7 +60,7 @@ export async function changeNote(
   const serviceId = await store.write(async (tx) => {
     const [stored] = await tx.select().from(workNotes).where(eq(workNotes.id, id));
     if (!stored) throw notFound("note");
-    needVersion(stored.version, input.version);
+    if (!mustChange(stored, input)) return stored.serviceId;
     const { version, ...fields } = input;
     await tx
       .update(workNotes)

@@ -3,7 +3,7 @@ import type { Mapping, PairedComparison, Run, RunInput } from "#contract";
 import { type AnalyseOptions, compare, fitCooling, levelOf, Problem, pairRuns, temperatureOf } from "#core";
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
 import type { Ingested } from "../ingest/ingest.ts";
-import { type Context, needVersion, notFound, record } from "./context.ts";
+import { type Context, mustChange, needVersion, notFound, record } from "./context.ts";
 
 type Row = typeof runs.$inferSelect;
 
@@ -122,7 +122,7 @@ export async function changeRun(context: Context, id: string, input: RunInput & 
     .from(runs)
     .where(and(eq(runs.id, id), isNull(runs.deletedAt)));
   if (!stored) throw notFound("run");
-  needVersion(stored.version, input.version);
+  if (!mustChange(stored, input)) return readRunRow(context, id);
   const [log] = await store.db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, stored.logHash));
   if (!log) throw notFound("log");
   const read = await pool.run({

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { type Settings, USUAL_SETTINGS } from "#contract";
+import { PACKAGES, type Package } from "#core/boardmap/index.ts";
 import { settings } from "../db/schema.ts";
 import { type Context, record } from "./context.ts";
 
@@ -18,4 +19,22 @@ export async function changeSettings(context: Context, value: Settings): Promise
     await record(store, tx, "settings changed", "workshop", value);
   });
   return readSettings(context);
+}
+
+/** The list of packages to stamp: the workshop's own, or the usual one. */
+export async function readPackages({ store: { db } }: Context): Promise<readonly Package[]> {
+  const [found] = await db.select().from(settings).where(eq(settings.key, "packages"));
+  return (found?.value as Package[] | undefined) ?? PACKAGES;
+}
+
+export async function changePackages(context: Context, value: Package[]): Promise<readonly Package[]> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    await tx
+      .insert(settings)
+      .values({ key: "packages", value })
+      .onConflictDoUpdate({ target: settings.key, set: { value } });
+    await record(store, tx, "packages changed", "workshop", { count: value.length });
+  });
+  return readPackages(context);
 }

@@ -30,7 +30,15 @@ describe("a service from taking in to the record", () => {
     const { body: service } = await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`);
     expect(service.comparisons).toHaveLength(1);
     expect(service.comparisons[0]?.comparison.verdict).toBe("better");
-    expect(service.stations.map((station) => station.state)).toEqual(["done", "done", "done", "done", "done", "next"]);
+    expect(service.stations.map((station) => station.state)).toEqual([
+      "done",
+      "done",
+      "done",
+      "open",
+      "done",
+      "done",
+      "next",
+    ]);
     await server.ask("PUT", `/api/services/${card.serviceId}/closed`, { closed: true });
     const { body: bench } = await server.ask<BenchEntry[]>("GET", "/api/bench");
     expect(bench.find((entry) => entry.cardId === card.id)).toMatchObject({ closed: true, verdict: "better" });

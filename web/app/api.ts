@@ -5,17 +5,26 @@ import type {
   BenchInput,
   Board,
   BoardInput,
+  BoardMapChange,
+  BoardMapView,
+  BookInput,
   Card,
   CardInput,
   DecisionInput,
   ExportFile,
+  GapInput,
   ImportReport,
   LiveRows,
   LiveRun,
   LiveStart,
+  LotInput,
   Mapping,
+  MaterialInput,
   NoteInput,
+  OfferInput,
   OwnProtocol,
+  PadJob,
+  PadPlanChange,
   PowerOnInput,
   ProtocolInput,
   Reading,
@@ -26,15 +35,34 @@ import type {
   ServiceView,
   Settings,
   StationId,
+  Stores,
   TestBench,
+  Use,
+  UseInput,
   WorkNote,
 } from "#contract";
+import type { Box, Package } from "#core/boardmap/index.ts";
 
 /** Everything the server owns: cards, services, runs. One tag per kind of thing; a write names what it makes stale. */
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: new URL("/api/", location.href).href }),
-  tagTypes: ["bench", "card", "service", "board", "settings", "passphrase", "testBench", "live", "protocol", "reading"],
+  tagTypes: [
+    "bench",
+    "card",
+    "service",
+    "board",
+    "settings",
+    "passphrase",
+    "testBench",
+    "live",
+    "protocol",
+    "reading",
+    "map",
+    "pads",
+    "stores",
+    "packages",
+  ],
   refetchOnReconnect: true,
   endpoints: (build) => ({
     bench: build.query<BenchEntry[], void>({ query: () => "bench", providesTags: ["bench"] }),
@@ -168,6 +196,84 @@ export const api = createApi({
     changeBoard: build.mutation<Board[], { id: string; body: BoardInput & { version: number } }>({
       query: ({ id, body }) => ({ url: `boards/${id}`, method: "PUT", body }),
       invalidatesTags: ["board", "card"],
+    }),
+    boardMap: build.query<BoardMapView, string>({ query: (id) => `boards/${id}/map`, providesTags: ["map"] }),
+    changeBoardMap: build.mutation<BoardMapView, { id: string; body: BoardMapChange }>({
+      query: ({ id, body }) => ({ url: `boards/${id}/map`, method: "PUT", body }),
+      invalidatesTags: (_result, error) => (error ? [] : ["map", "pads"]),
+    }),
+    setUnderlay: build.mutation<BoardMapView, { id: string; photo?: Blob; place: (Box & { hash?: string }) | null }>({
+      query: ({ id, photo, place }) => {
+        const body = new FormData();
+        if (place) body.append("place", JSON.stringify(place));
+        if (photo) body.append("photo", photo, "board.jpg");
+        return { url: `boards/${id}/underlay`, method: "PUT", body };
+      },
+      invalidatesTags: ["map"],
+    }),
+    packages: build.query<Package[], void>({ query: () => "packages", providesTags: ["packages"] }),
+    changePackages: build.mutation<Package[], Package[]>({
+      query: (body) => ({ url: "packages", method: "PUT", body }),
+      invalidatesTags: ["packages"],
+    }),
+    pads: build.query<PadJob, string>({ query: (id) => `services/${id}/pads`, providesTags: ["pads"] }),
+    changePads: build.mutation<PadJob, { serviceId: string; body: PadPlanChange }>({
+      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/pads`, method: "PUT", body }),
+      invalidatesTags: ["service", "bench"],
+      async onQueryStarted({ serviceId }, { dispatch, queryFulfilled }) {
+        const { data } = await queryFulfilled.catch(() => ({ data: null }));
+        if (data) void dispatch(api.util.upsertQueryData("pads", serviceId, data));
+      },
+    }),
+    addGaps: build.mutation<PadJob, { serviceId: string; body: GapInput }>({
+      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/gaps`, method: "POST", body }),
+      invalidatesTags: ["pads"],
+    }),
+    removeGap: build.mutation<PadJob, { id: string; removed: boolean }>({
+      query: ({ id, removed }) => ({ url: `gaps/${id}/removed`, method: "PUT", body: { removed } }),
+      invalidatesTags: ["pads"],
+    }),
+    bookSheet: build.mutation<PadJob, BookInput & { serviceId: string }>({
+      query: ({ serviceId, ...body }) => ({ url: `services/${serviceId}/pads/booked`, method: "PUT", body }),
+      invalidatesTags: ["pads", "stores"],
+    }),
+    stores: build.query<Stores, void>({ query: () => "stores", providesTags: ["stores"] }),
+    addMaterial: build.mutation<Stores, MaterialInput>({
+      query: (body) => ({ url: "materials", method: "POST", body }),
+      invalidatesTags: ["stores"],
+    }),
+    changeMaterial: build.mutation<Stores, { id: string; body: MaterialInput & { version: number } }>({
+      query: ({ id, body }) => ({ url: `materials/${id}`, method: "PUT", body }),
+      invalidatesTags: ["stores"],
+    }),
+    addLot: build.mutation<Stores, LotInput>({
+      query: (body) => ({ url: "lots", method: "POST", body }),
+      invalidatesTags: ["stores"],
+    }),
+    changeLot: build.mutation<Stores, { id: string; body: LotInput & { version: number } }>({
+      query: ({ id, body }) => ({ url: `lots/${id}`, method: "PUT", body }),
+      invalidatesTags: ["stores"],
+    }),
+    addOffer: build.mutation<Stores, OfferInput>({
+      query: (body) => ({ url: "offers", method: "POST", body }),
+      invalidatesTags: ["stores"],
+    }),
+    changeOffer: build.mutation<Stores, { id: string; body: OfferInput & { version: number } }>({
+      query: ({ id, body }) => ({ url: `offers/${id}`, method: "PUT", body }),
+      invalidatesTags: ["stores"],
+    }),
+    removeFromStores: build.mutation<Stores, { what: "materials" | "lots" | "offers"; id: string; removed: boolean }>({
+      query: ({ what, id, removed }) => ({ url: `${what}/${id}/removed`, method: "PUT", body: { removed } }),
+      invalidatesTags: ["stores"],
+    }),
+    uses: build.query<Use[], string>({ query: (id) => `services/${id}/uses`, providesTags: ["stores"] }),
+    addUse: build.mutation<Use[], { serviceId: string; body: UseInput }>({
+      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/uses`, method: "POST", body }),
+      invalidatesTags: ["stores"],
+    }),
+    removeUse: build.mutation<void, { id: string; removed: boolean }>({
+      query: ({ id, removed }) => ({ url: `uses/${id}/removed`, method: "PUT", body: { removed } }),
+      invalidatesTags: ["stores"],
     }),
     settings: build.query<Settings, void>({ query: () => "settings", providesTags: ["settings"] }),
     changeSettings: build.mutation<Settings, Settings>({

@@ -16,6 +16,9 @@ const GONE: Fault = {
   errors: {},
 };
 
+/** What another try a moment later may well mend; anything else waits for the person. */
+export const passes = (fault: Fault): boolean => fault.code === "unreachable" || fault.code === "database-locked";
+
 /** Reads the problem document out of whatever a failed request left behind. */
 export function faultOf(error: unknown): Fault | null {
   if (error === undefined || error === null) return null;

@@ -12,6 +12,7 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
   ["g b", "Go to the Bench"],
   ["g c", "Go to the cards"],
   ["g o", "Go to the boards"],
+  ["g s", "Go to the stores"],
   ["g w", "Go to the workshop"],
   ["n", "Take in a card"],
   ["g t", "Go to the test bench"],
@@ -20,6 +21,9 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
   ["/", "Find a card"],
   ["?", "Show these keys"],
   ["arrows, + and −, 0", "In a chart: move, zoom, show all"],
+  ["arrows on a board map", "Move what is picked by 0.5 mm; with Shift 5, with Alt 0.1"],
+  [". and ,", "On a board map: next and previous part"],
+  ["R, Delete, Ctrl+Z", "On a board map: turn, remove, take back"],
   ["arrows on a window edge", "Move the edge of the steady window; with Shift ten times as far"],
 ];
 

@@ -9,6 +9,13 @@ const CardsPage = lazy(() => import("../features/cards/page.tsx").then((file) =>
 const ServicePage = lazy(() => import("../features/service/page.tsx").then((file) => ({ default: file.ServicePage })));
 const RunPage = lazy(() => import("../features/run/page.tsx").then((file) => ({ default: file.RunPage })));
 const BoardsPage = lazy(() => import("../features/boards/page.tsx").then((file) => ({ default: file.BoardsPage })));
+const BoardMapPage = lazy(() =>
+  import("../features/board-map/page.tsx").then((file) => ({ default: file.BoardMapPage })),
+);
+const PadSheetsPage = lazy(() =>
+  import("../features/pads/print.tsx").then((file) => ({ default: file.PadSheetsPage })),
+);
+const StoresPage = lazy(() => import("../features/stores/page.tsx").then((file) => ({ default: file.StoresPage })));
 const WorkshopPage = lazy(() =>
   import("../features/workshop/page.tsx").then((file) => ({ default: file.WorkshopPage })),
 );
@@ -28,11 +35,14 @@ export const makeRouter = () =>
         { path: "take-in", element: <TakeInPage /> },
         { path: "cards", element: <CardsPage /> },
         { path: "cards/:cardId", element: <ServicePage /> },
+        { path: "cards/:cardId/pad-sheets", element: <PadSheetsPage /> },
         { path: "cards/:cardId/:station", element: <ServicePage /> },
         { path: "runs/:runId", element: <RunPage /> },
         { path: "live/:liveId", element: <LivePage /> },
         { path: "test-bench", element: <TestBenchPage /> },
         { path: "boards", element: <BoardsPage /> },
+        { path: "boards/:boardId/map", element: <BoardMapPage /> },
+        { path: "stores", element: <StoresPage /> },
         { path: "workshop", element: <WorkshopPage /> },
         { path: "*", element: <FaultPage /> },
       ],

@@ -1,5 +1,5 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { CircuitBoard, Layers, Settings, SquareKanban } from "lucide-react";
+import { CircuitBoard, Layers, Package, Settings, SquareKanban } from "lucide-react";
 import { Suspense, useCallback, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { Toaster } from "sonner";
@@ -14,6 +14,7 @@ const PLACES = [
   { to: "/", key: "b", label: "Bench", icon: SquareKanban },
   { to: "/cards", key: "c", label: "Cards", icon: Layers },
   { to: "/boards", key: "o", label: "Boards", icon: CircuitBoard },
+  { to: "/stores", key: "s", label: "Stores", icon: Package },
   { to: "/workshop", key: "w", label: "Workshop", icon: Settings },
 ] as const;
 
@@ -60,7 +61,7 @@ export function Shell() {
               to={to}
               end={to === "/"}
               className={({ isActive }) =>
-                `flex min-h-11 items-center gap-2 rounded-lg px-3 py-2 font-medium hover:bg-frost max-[420px]:px-2.5 ${isActive ? "bg-frost text-ice shadow-[inset_3px_0_0_var(--ice)]" : ""}`
+                `flex min-h-11 items-center gap-2 rounded-lg px-3 py-2 font-medium hover:bg-frost max-[420px]:px-1.5 max-[420px]:text-sm ${isActive ? "bg-frost text-ice shadow-[inset_3px_0_0_var(--ice)]" : ""}`
               }
             >
               <Icon aria-hidden className="size-5 max-sm:hidden" />
@@ -92,7 +93,7 @@ export function Shell() {
         position="bottom-right"
         toastOptions={{
           style: {
-            fontFamily: "inherit",
+            fontFamily: "var(--font-sans)",
             fontSize: "0.95rem",
             background: "var(--sheet)",
             color: "var(--ink)",

@@ -5,6 +5,7 @@ import type { PhaseStretch, Stretch } from "#core";
 import { figure, span } from "../ui/format.ts";
 import type { RunView } from "../workers/run-session.ts";
 import type { RemoteRun } from "../workers/use-run-session.ts";
+import { css, TIME_CHART, timeScales } from "./axes.ts";
 import { LineMark } from "./line-mark.tsx";
 import { phaseBands } from "./phase-bands.ts";
 import { PANELS, type Series, seriesOf } from "./series.ts";
@@ -20,8 +21,6 @@ interface RunChartProps {
   /** Called while an edge of the steady window is dragged. */
   onWindow?: ((window: Stretch) => void) | undefined;
 }
-
-const css = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 /** Temperatures, fan, power and clock over time; zoomed and moved by mouse, touch and keys; drawn from least and greatest per pixel. */
 export function RunChart({ session, view, phases, window: steady, onWindow }: RunChartProps) {
@@ -74,47 +73,8 @@ export function RunChart({ session, view, phases, window: steady, onWindow }: Ru
       type: "line",
       data: { datasets: seriesOf(view.columns).map(dataset) },
       options: {
-        animation: false,
-        parsing: false,
-        normalized: true,
-        responsive: true,
-        maintainAspectRatio: false,
-        events: [],
-        font: { family: "Public Sans Variable" },
-        elements: { point: { radius: 0 }, line: { borderWidth: 1.5 } },
-        scales: {
-          x: {
-            type: "linear",
-            min: 0,
-            max: view.durationS,
-            ticks: { color: css("--soft"), callback: (value) => span(Number(value)), maxRotation: 0 },
-            grid: { color: css("--line") },
-          },
-          ...Object.fromEntries(
-            [...panels].reverse().map((panel) => [
-              panel.id,
-              {
-                type: "linear",
-                position: "left",
-                stack: "all",
-                stackWeight: panel.weight,
-                title: { display: true, text: panel.title, color: css("--soft") },
-                beginAtZero: panel.id !== "temperature",
-                ticks: {
-                  color: css("--soft"),
-                  maxTicksLimit: panel.weight + 1,
-                  callback: (value: number | string, index: number, all: unknown[]) =>
-                    index === all.length - 1 ? "" : String(value),
-                },
-                grid: { color: css("--line") },
-                grace: "6%",
-                afterFit: (axis: { width: number }) => {
-                  axis.width = 62;
-                },
-              },
-            ]),
-          ),
-        },
+        ...TIME_CHART,
+        scales: timeScales(panels, view.durationS),
         plugins: {
           zoom: {
             limits: { x: { min: 0, max: view.durationS, minRange: Math.max(5, view.intervalS * 8) } },

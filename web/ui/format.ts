@@ -26,7 +26,8 @@ export const roleName = (role: string | null): string => (role === null ? "Not u
 /** A figure with a true minus sign, or a dash where there is none. */
 export function figure(value: number | null | undefined, digits = 1): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return "–";
-  return value.toFixed(digits).replace("-", "−");
+  const text = value.toFixed(digits);
+  return Number(text) === 0 ? text.replace("-", "") : text.replace("-", "−");
 }
 
 export function signed(value: number | null | undefined, digits = 1): string {

@@ -24,6 +24,7 @@ export function BenchPage() {
       }
     >
       <BenchStrip />
+      <LowStock />
       {isLoading && <Waiting what="the bench" />}
       <FaultNote error={error} />
       {data && open.length === 0 && <EmptyBench />}
@@ -75,10 +76,27 @@ function BenchStrip() {
   );
 }
 
+/** What runs out, so that nobody is left with bare chokes. */
+function LowStock() {
+  const { data } = api.useStoresQuery();
+  const low = data?.low ?? [];
+  if (low.length === 0) return null;
+  return (
+    <p className="mb-4 rounded-xl border border-line bg-amber-wash px-4 py-2">
+      <span className="font-semibold">Low: </span>
+      {low.map((one) => `${one.name} (${one.left} ${one.unit})`).join(", ")}{" "}
+      <Link to="/stores" className="font-medium text-ice hover:underline">
+        Go to the stores
+      </Link>
+    </p>
+  );
+}
+
 const STATION_PATH: Record<BenchEntry["station"], string> = {
   takeIn: "take-in",
   baseline: "baseline",
   decide: "decide",
+  pads: "pads",
   work: "work",
   prove: "prove",
   record: "record",

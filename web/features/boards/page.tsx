@@ -5,7 +5,7 @@ import { toast } from "sonner";
 import { type Board, BoardInput } from "#contract";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
-import { Button } from "../../ui/button.tsx";
+import { Button, LinkButton } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
@@ -59,7 +59,12 @@ function BoardForm({ board }: { board: Board }) {
   return (
     <Sheet
       title={board.name}
-      action={<span className="text-sm text-soft">{board.cards === 1 ? "1 card" : `${board.cards} cards`}</span>}
+      action={
+        <span className="flex items-center gap-3">
+          <span className="text-sm text-soft">{board.cards === 1 ? "1 card" : `${board.cards} cards`}</span>
+          <LinkButton to={`/boards/${board.id}/map`}>Board map</LinkButton>
+        </span>
+      }
     >
       <form
         noValidate

@@ -2,13 +2,13 @@ import { Chart, LinearScale, LineController, LineElement, PointElement } from "c
 import { useEffect, useRef } from "react";
 import type { LiveRows } from "#contract";
 import type { BenchChannel } from "#core";
+import { TIME_CHART, timeScales } from "../../charts/axes.ts";
 import { LineMark } from "../../charts/line-mark.tsx";
 import { PANELS, type Series, seriesOf } from "../../charts/series.ts";
 import { span } from "../../ui/format.ts";
 
 Chart.register(LineController, LineElement, LinearScale, PointElement);
 
-const css = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 const SHOWN = new Set(["temperature", "fan", "power"]);
 
 /** The run as it grows. Redrawn when rows come, at most a few times a second. */
@@ -33,47 +33,9 @@ export function LiveChart({ channels, rows }: { channels: BenchChannel[]; rows: 
         })),
       },
       options: {
-        animation: false,
-        parsing: false,
-        normalized: true,
-        responsive: true,
-        maintainAspectRatio: false,
-        events: [],
-        font: { family: "Public Sans Variable" },
-        elements: { point: { radius: 0 }, line: { borderWidth: 1.5 } },
+        ...TIME_CHART,
         plugins: { legend: { display: false } },
-        scales: {
-          x: {
-            type: "linear",
-            min: 0,
-            ticks: { color: css("--soft"), callback: (value) => span(Number(value)), maxRotation: 0 },
-            grid: { color: css("--line") },
-          },
-          ...Object.fromEntries(
-            [...panels].reverse().map((panel) => [
-              panel.id,
-              {
-                type: "linear",
-                stack: "all",
-                stackWeight: panel.weight,
-                beginAtZero: panel.id !== "temperature",
-                title: { display: true, text: panel.title, color: css("--soft") },
-                ticks: {
-                  color: css("--soft"),
-                  maxTicksLimit: panel.weight + 1,
-                  // The topmost number would touch the lowest of the panel above.
-                  callback: (value: number | string, index: number, all: unknown[]) =>
-                    index === all.length - 1 ? "" : String(value),
-                },
-                grid: { color: css("--line") },
-                grace: "8%",
-                afterFit: (axis: { width: number }) => {
-                  axis.width = 62;
-                },
-              },
-            ]),
-          ),
-        },
+        scales: timeScales(panels),
       },
     });
     chart.current = made;

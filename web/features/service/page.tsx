@@ -5,6 +5,7 @@ import { api } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
+import { PadsStation } from "../pads/station.tsx";
 import { BaselineStation } from "./baseline.tsx";
 import { DecideStation } from "./decide.tsx";
 import { ProveStation } from "./prove.tsx";
@@ -22,6 +23,7 @@ const PAGES = [
   { id: "takeIn", path: "take-in", Station: TakeInStation },
   { id: "baseline", path: "baseline", Station: BaselineStation },
   { id: "decide", path: "decide", Station: DecideStation },
+  { id: "pads", path: "pads", Station: PadsStation },
   { id: "work", path: "work", Station: WorkStation },
   { id: "prove", path: "prove", Station: ProveStation },
   { id: "record", path: "record", Station: RecordStation },
@@ -91,7 +93,7 @@ function StationTab({ station, to, here }: { station: StationState; to: string; 
       <Link
         to={to}
         aria-current={here ? "step" : undefined}
-        className={`flex min-h-16 w-42 flex-col rounded-lg border px-3 py-2 hover:border-ice ${here ? "border-ice bg-frost" : "border-line bg-sheet"}`}
+        className={`flex min-h-16 min-w-30 max-w-60 flex-col rounded-lg border px-3 py-2 hover:border-ice ${here ? "border-ice bg-frost" : "border-line bg-sheet"}`}
       >
         <span className="flex items-center gap-2 font-semibold">
           <span aria-hidden className={station.state === "next" ? "text-ice" : "text-soft"}>

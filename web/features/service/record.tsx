@@ -159,6 +159,7 @@ export function RecordStation({ cardId, service }: StationProps) {
                 </li>
               ))}
               {service.notes.length === 0 && <li>Nothing noted.</li>}
+              <Used service={service} />
             </ul>
           </section>
         </div>
@@ -168,6 +169,29 @@ export function RecordStation({ cardId, service }: StationProps) {
         </footer>
       </article>
     </div>
+  );
+}
+
+/** Pads that went on and what was taken from the stock. */
+function Used({ service }: Pick<StationProps, "service">) {
+  const { data: job } = api.usePadsQuery(service.id);
+  const { data: stores } = api.useStoresQuery();
+  const { data: uses = [] } = api.useUsesQuery(service.id);
+  const replaced = service.notes.some((note) => note.work.includes("pads replaced") || note.work.includes("putty"));
+  const counts = new Map<string, number>();
+  for (const pick of Object.values(job?.plan.picks ?? {})) {
+    if (!pick) continue;
+    const name = stores?.materials.find((one) => one.id === pick.materialId)?.name ?? "pad";
+    const words = `${pick.thicknessMm} mm ${name}`;
+    counts.set(words, (counts.get(words) ?? 0) + 1);
+  }
+  const pads = [...counts].map(([words, count]) => `${count} × ${words}`);
+  const used = uses.filter((use) => use.what === "").map((use) => `${use.amount} ${use.unit} ${use.materialName}`);
+  return (
+    <>
+      {replaced && pads.length > 0 && <li>Pads: {pads.join(", ")}</li>}
+      {used.length > 0 && <li>Used: {used.join(", ")}</li>}
+    </>
   );
 }
 

@@ -12,7 +12,7 @@ export function Skip({
   why,
 }: {
   service: ServiceView;
-  station: "baseline" | "decide" | "work" | "prove";
+  station: "baseline" | "decide" | "pads" | "work" | "prove";
   why: string;
 }) {
   const [reason, setReason] = useState("");

@@ -11,26 +11,18 @@ import { Button, LinkButton } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
 import { day } from "../../ui/format.ts";
-import { FaultNote, Note } from "../../ui/note.tsx";
+import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import { OpeningCautions } from "./opening-cautions.tsx";
 import type { StationProps } from "./page.tsx";
 import { Skip } from "./skip.tsx";
+import { Uses } from "./uses.tsx";
 
 /** What was done between the runs: day, person, work, compound, words. */
 export function WorkStation({ cardId, service }: StationProps) {
-  const baseline = service.stations.find((station) => station.id === "baseline");
   return (
     <div className="space-y-4">
-      {baseline && (baseline.state === "next" || baseline.state === "open") && (
-        <Note kind="caution" title="There is no baseline yet">
-          Don’t open it: a later fault can’t be told from an old one. Run the baseline first, or skip it there with a
-          reason; then work can be noted.
-        </Note>
-      )}
-      <Note kind="caution" title="Before you open it">
-        Unplug, wait, ground yourself. Fin edges and blades are sharp, a heatsink may be hot. Alcohol burns and its
-        vapour is heavy: air the room, no flame, dry before power. Read the safety data sheets; owner’s consent first.
-      </Note>
+      <OpeningCautions service={service} />
       <ul className="space-y-2">
         {service.notes.map((note) => (
           <NoteRow key={note.id} note={note} />
@@ -44,6 +36,7 @@ export function WorkStation({ cardId, service }: StationProps) {
         </div>
       )}
       <NoteForm serviceId={service.id} />
+      <Uses serviceId={service.id} />
       {service.notes.length === 0 && (
         <Skip service={service} station="work" why="Without a note nobody can tell later what made the difference." />
       )}

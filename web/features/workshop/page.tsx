@@ -32,7 +32,8 @@ function SettingsSheet() {
   const [change, { error, isLoading }] = api.useChangeSettingsMutation();
   const { register, handleSubmit, reset, formState } = useForm<Settings>({ resolver: valibotResolver(SettingsInput) });
   useEffect(() => {
-    if (data) reset(data);
+    // What was typed before the settings came stays.
+    if (data) reset(data, { keepDirtyValues: true });
   }, [data, reset]);
   const { errors } = formState;
   return (
@@ -43,7 +44,9 @@ function SettingsSheet() {
         onSubmit={(event) =>
           void handleSubmit(async (value) => {
             const answer = await change(value);
-            if (!("error" in answer)) toast("Saved");
+            if ("error" in answer) return;
+            reset(value);
+            toast("Saved");
           })(event)
         }
       >

@@ -1,0 +1,221 @@
+import * as v from "valibot";
+import { type BoardMap, COOLED_BY, MAP_FORMAT, MAP_VERSION, PART_KINDS } from "#core/boardmap/index.ts";
+import { GAP_SOURCES, type GapReading, OLD_PAD_SOFTNESS, OLD_PAD_STATES } from "#core/gaps/index.ts";
+
+const number = (low: number, high: number, message: string) =>
+  v.pipe(v.number(message), v.minValue(low, message), v.maxValue(high, message));
+const place = number(-2000, 2000, "A position lies between −2000 and 2000 mm.");
+const size = number(0.1, 2000, "A size lies between 0.1 and 2000 mm.");
+const name = v.pipe(v.string(), v.trim(), v.minLength(1, "Give it a name."), v.maxLength(20, "At most 20 characters."));
+const Box = v.object({ xMm: place, yMm: place, widthMm: size, heightMm: size });
+
+/** A board map as it is stored and exchanged; an unfinished one may be kept, `checkMap` says what is wrong with it. */
+export const BoardMapFile = v.object({
+  format: v.literal(MAP_FORMAT, "This is not a board map."),
+  version: v.pipe(
+    v.number("This is not a board map."),
+    v.maxValue(MAP_VERSION, "This map was written by a newer version. Update this application, then import it again."),
+  ),
+  board: v.object({
+    widthMm: number(10, 1000, "A board is 10 to 1000 mm wide."),
+    heightMm: number(10, 1000, "A board is 10 to 1000 mm high."),
+    thicknessMm: number(0.3, 5, "A board is 0.3 to 5 mm thick."),
+    youngGPa: number(1, 300, "Stiffness in GPa: 1 to 300; 22 is usual."),
+    poisson: number(0, 0.49, "Poisson’s ratio: 0 to 0.49; 0.15 is usual."),
+  }),
+  die: v.nullable(Box),
+  screws: v.pipe(
+    v.array(
+      v.object({
+        id: name,
+        xMm: place,
+        yMm: place,
+        holeMm: number(0.5, 12, "A hole is 0.5 to 12 mm wide."),
+        forceN: number(0, 1000, "A pull lies between 0 and 1000 N."),
+        springNPerMm: number(0, 2000, "A spring lies between 0 and 2000 N/mm."),
+        washerMm: number(0, 5, "A washer is 0 to 5 mm thick."),
+        shouldered: v.boolean(),
+        standoff: v.optional(v.boolean(), false),
+      }),
+    ),
+    v.maxLength(100, "At most 100 screws."),
+  ),
+  parts: v.pipe(
+    v.array(
+      v.object({
+        ...Box.entries,
+        id: name,
+        kind: v.picklist(PART_KINDS),
+        side: v.picklist(["front", "back"]),
+        tallMm: v.nullable(number(0, 100, "A height lies between 0 and 100 mm.")),
+        cooledBy: v.picklist(COOLED_BY),
+        group: v.nullable(v.pipe(v.string(), v.maxLength(40))),
+        guideMm: v.nullable(number(0.1, 12, "A guide value lies between 0.1 and 12 mm: millimetres?")),
+      }),
+    ),
+    v.maxLength(1000, "At most 1000 parts."),
+  ),
+  cooler: v.nullable(Box),
+});
+
+/** Packages to stamp on maps. */
+export const PackageList = v.pipe(
+  v.array(
+    v.object({
+      name: v.pipe(v.string(), v.trim(), v.minLength(1, "Give it a name."), v.maxLength(40, "At most 40 characters.")),
+      kind: v.picklist(PART_KINDS),
+      widthMm: size,
+      heightMm: size,
+      tallMm: number(0, 100, "A height lies between 0 and 100 mm."),
+    }),
+  ),
+  v.maxLength(60, "At most 60 packages."),
+);
+
+/** Ids of the changes sent since the last answer, this one's last: the newest version may be one of them, its answer lost. */
+const changes = v.optional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(40))), v.maxLength(5000)), []);
+
+export const BoardMapChange = v.object({ map: BoardMapFile, version: v.number(), changes });
+export interface BoardMapChange {
+  map: BoardMap;
+  version: number;
+  changes?: readonly string[];
+}
+
+/** Where the rectangle of a straightened photo lies on the board; without a new photo, `hash` names the earlier one that is put back. */
+export const UnderlayPlace = v.object({ ...Box.entries, hash: v.optional(v.pipe(v.string(), v.maxLength(128))) });
+export interface Underlay {
+  hash: string;
+  xMm: number;
+  yMm: number;
+  widthMm: number;
+  heightMm: number;
+}
+
+export interface BoardMapView {
+  boardModelId: string;
+  boardName: string;
+  map: BoardMap;
+  /** 0 while nothing is stored. */
+  version: number;
+  underlay: Underlay | null;
+}
+
+export const GapInput = v.object({
+  readings: v.pipe(
+    v.array(
+      v.object({
+        partId: name,
+        source: v.picklist(GAP_SOURCES),
+        valueMm: number(0.05, 12, "A reading lies between 0.05 and 12 mm: is the caliper in inches?"),
+        padState: v.picklist(OLD_PAD_STATES),
+        softness: v.picklist(OLD_PAD_SOFTNESS),
+        /** Share of the part the old pad covered. */
+        coverPct: v.nullable(number(0, 100, "Between 0 and 100 %.")),
+      }),
+    ),
+    v.minLength(1, "There is no reading in it."),
+    v.maxLength(200, "At most 200 readings at once."),
+  ),
+});
+export type GapInput = v.InferOutput<typeof GapInput>;
+
+export interface KeptGapReading extends GapReading {
+  coverPct: number | null;
+  at: string;
+}
+
+const Pick = v.object({
+  materialId: v.string(),
+  thicknessMm: number(0.05, 12, "A thickness lies between 0.05 and 12 mm."),
+  layers: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(4, "At most four layers.")),
+  widthMm: size,
+  heightMm: size,
+  offXMm: place,
+  offYMm: place,
+  filmLeft: v.boolean(),
+});
+
+const Space = v.object({ xMm: v.number(), yMm: v.number(), widthMm: v.number(), heightMm: v.number() });
+const Notch = v.object({ xMm: v.number(), yMm: v.number(), radiusMm: v.number() });
+
+/** One sheet of a cutting plan as it is carried out. */
+export const CutSheetInput = v.object({
+  from: v.picklist(["lot", "offer"]),
+  sourceId: v.string(),
+  materialId: v.string(),
+  thicknessMm: v.number(),
+  widthMm: v.number(),
+  heightMm: v.number(),
+  price: v.number(),
+  pieces: v.array(
+    v.object({
+      ...Space.entries,
+      pieceId: v.string(),
+      rotated: v.boolean(),
+      notches: v.array(Notch),
+      cut: v.boolean(),
+    }),
+  ),
+  leftOvers: v.array(Space),
+  /** Its use and its left-overs are in the stock. */
+  booked: v.boolean(),
+});
+export type CutSheetInput = v.InferOutput<typeof CutSheetInput>;
+
+export const PadPlanInput = v.object({
+  picks: v.record(v.string(), v.nullable(Pick)),
+  prefer: v.picklist(["fewest", "contact"]),
+  faceC: v.nullable(number(0, 120, "A face temperature lies between 0 and 120 °C.")),
+  rules: v.object({
+    marginMm: number(-2, 5, "A margin lies between −2 and 5 mm."),
+    clearMm: number(0, 5, "A clearance lies between 0 and 5 mm."),
+    spareEvery: number(0, 1000, "0 for no spares."),
+  }),
+  cutting: v.nullable(
+    v.object({
+      sheets: v.pipe(v.array(CutSheetInput), v.maxLength(200)),
+      unplaced: v.array(v.object({ pieceId: v.string(), quantity: v.number() })),
+      cost: v.number(),
+      lowerBoundCost: v.number(),
+    }),
+  ),
+});
+export type PadPlanInput = v.InferOutput<typeof PadPlanInput>;
+export const PadPlanChange = v.object({ plan: PadPlanInput, version: v.number(), changes });
+export interface PadPlanChange {
+  plan: PadPlanInput;
+  version: number;
+  changes?: readonly string[];
+}
+export const BookInput = v.object({
+  sheet: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  booked: v.boolean(),
+  /** Of the plan that the sheet belongs to. */
+  version: v.number(),
+});
+export type BookInput = v.InferOutput<typeof BookInput>;
+
+export const EMPTY_PAD_PLAN: PadPlanInput = {
+  picks: {},
+  prefer: "fewest",
+  faceC: null,
+  rules: { marginMm: 0, clearMm: 0.5, spareEvery: 10 },
+  cutting: null,
+};
+
+/** All a service's pads station shows. */
+export interface PadJob {
+  serviceId: string;
+  boardModelId: string | null;
+  boardName: string;
+  map: BoardMap | null;
+  /** Own readings and those of earlier cards of the model; `card` is the service they were taken in. */
+  readings: KeptGapReading[];
+  /** Cards of this model that were measured before. */
+  earlierCards: number;
+  plan: PadPlanInput;
+  version: number;
+  /** What the cooler face is taken for while nothing is typed, and why. */
+  face: { valueC: number; source: string };
+}

@@ -1,0 +1,42 @@
+/**
+ * The plan of a board model: what lies where, how it is edited, checked, straightened from a photo and drawn.
+ *
+ * Units: mm from the lower-left corner, x right, y up, seen from the component side; positions are centres. Every edit takes a map
+ * and gives a new one, so that undoing is keeping the old.
+ */
+export type { MapFault } from "./check.ts";
+export { checkMap } from "./check.ts";
+export type { Added, Alignment } from "./edit.ts";
+export {
+  addScrew,
+  align,
+  freeId,
+  makeRow,
+  mirrorCopy,
+  moveThings,
+  removeThings,
+  setGroup,
+  snapped,
+  spreadOut,
+  stampPart,
+  thingsFrom,
+  turnThings,
+  withGroups,
+} from "./edit.ts";
+export type { BoardMap, Box, CooledBy, MapPart, MapScrew, Package, PartKind, Thing } from "./map.ts";
+export {
+  COOLED_BY,
+  DIE_ID,
+  EMPTY_MAP,
+  MAP_FORMAT,
+  MAP_VERSION,
+  NEW_SCREW,
+  overlap,
+  PACKAGES,
+  PART_KINDS,
+  thingsOf,
+} from "./map.ts";
+export type { Point } from "./straighten.ts";
+export { homography, mapped, straighten } from "./straighten.ts";
+export type { Shape } from "./svg.ts";
+export { mapFromShapes, mapToSvg } from "./svg.ts";

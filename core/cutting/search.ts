@@ -1,0 +1,180 @@
+import { type Random, seeded } from "../random/index.ts";
+import { anyTaste, packBlocks } from "./blocks.ts";
+import type { Columns } from "./columns.ts";
+import { type Attempt, better, byPatterns, cheaperSets, fill, fillThese, type Packer } from "./fill.ts";
+import { anyJoinTaste, fillByJoins } from "./joins.ts";
+import { type Item, MANNERS, type Manner, packSheet, type Rules } from "./packing.ts";
+import type { Sheet } from "./problem.ts";
+import { withLargerLeftOver } from "./strips.ts";
+
+export interface SearchOptions {
+  /** Milliseconds by some clock; the search ends when `until` is passed. */
+  now?: () => number;
+  until?: number;
+  /** How many orders are tried at most. */
+  tries?: number;
+  seed?: number;
+  progress?: (best: number) => void;
+}
+
+const USUAL_TRIES = 1500;
+/** Without a clock, improvement stops after this many tries without any. */
+const PATIENCE = 400;
+/** When nothing cheaper can exist, so many tries look for a larger left-over. */
+const TRIES_FOR_LEFTOVER = 150;
+/** So much of the time is kept for a larger left-over. */
+const STRIPS_SHARE = 0.1;
+const EPSILON = 1e-9;
+
+const ORDERS: ReadonlyArray<(a: Item, b: Item) => number> = [
+  (a, b) => b.widthMm * b.heightMm - a.widthMm * a.heightMm,
+  (a, b) => Math.max(b.widthMm, b.heightMm) - Math.max(a.widthMm, a.heightMm),
+  (a, b) => Math.min(b.widthMm, b.heightMm) - Math.min(a.widthMm, a.heightMm),
+  (a, b) => b.heightMm - a.heightMm || b.widthMm - a.widthMm,
+  // Where the stock does not hold everything, most pieces are placed by the small ones.
+  (a, b) => a.widthMm * a.heightMm - b.widthMm * b.heightMm,
+];
+
+/** A plan, and the order and manner in which pieces were laid one after the other for it, or for the best such plan. */
+export interface Start {
+  best: Attempt;
+  order: readonly Item[];
+  manner: Manner;
+}
+
+/** The best plan by simple orders of the pieces, each laid in each manner. */
+export function simplePlan(
+  items: readonly Item[],
+  stock: readonly Sheet[],
+  rules: Rules,
+  random: Random,
+  stop: () => boolean,
+): Start {
+  let start: Start = {
+    best: { used: [], left: [...items], cost: 0, leftover: 0 },
+    order: items,
+    manner: anyManner(random),
+  };
+  for (const compare of ORDERS) {
+    const order = [...items].sort(compare);
+    for (const manner of MANNERS) {
+      const best = fill(order, stock, (left, sheet) => packSheet(left, sheet, rules, () => manner), random, false);
+      if (better(best, start.best)) start = { best, order, manner };
+      if (stop()) return start;
+    }
+  }
+  return start;
+}
+
+/**
+ * Looks for a better plan of one material and thickness: from the best so far, exchanged pieces, blocks of like ones, joined rectangles
+ * and patterns of the relaxed plan, on sheets as they pay or on sets of sheets that would be cheaper.
+ * @param bound no plan that places everything costs less
+ */
+export function search(
+  items: readonly Item[],
+  stock: readonly Sheet[],
+  rules: Rules,
+  { patterns, sizeOf }: Columns,
+  bound: number,
+  start: Start,
+  options: SearchOptions,
+): Attempt {
+  const random = seeded(options.seed ?? 1);
+  const now = options.now ?? (() => 0);
+  const end = options.until ?? Number.POSITIVE_INFINITY;
+  const until = options.until === undefined ? end : end - STRIPS_SHARE * (end - now());
+  let { best, order: bestOrder, manner: bestManner } = start;
+  if (items.length === 0 || stock.length === 0) return best;
+  const areaMm2 = items.reduce((sum, one) => sum + one.widthMm * one.heightMm, 0);
+  const setsNow = (): Sheet[][] => (best.left.length > 0 ? [] : cheaperSets(stock, areaMm2, bound, best.cost));
+  let sets = setsNow();
+  options.progress?.(best.cost);
+  const keep = (attempt: Attempt, order: readonly Item[], manner: Manner): boolean => {
+    if (!better(attempt, best)) return false;
+    const cheaper = attempt.left.length < best.left.length || attempt.cost < best.cost - EPSILON;
+    best = attempt;
+    bestOrder = order;
+    bestManner = manner;
+    if (cheaper) sets = setsNow();
+    options.progress?.(attempt.cost);
+    return true;
+  };
+  /** Sheets that are filled before the others, if any. */
+  const beginBy = (way: Way, order: readonly Item[], set: readonly Sheet[] | undefined) => {
+    if (way === "patterns") return byPatterns(order, stock, patterns, sizeOf, random);
+    const sheets = set ?? best.used.map((one) => one.sheet);
+    // Half of the joins cover all sheets at once, half are made anew for each sheet from what the one before left.
+    return way === "joins" && random.uniform() < 0.5
+      ? fillByJoins(order, random.shuffled(sheets), rules, anyJoinTaste(random), random)
+      : { used: [], left: [...order] };
+  };
+  let idle = 0;
+  const begunAt = now();
+  let spentOnJoins = 0;
+  // With a clock given, the time that was asked for is used, unless nothing cheaper can exist.
+  const timed = options.until !== undefined;
+  const tries = options.tries ?? (timed ? Number.POSITIVE_INFINITY : USUAL_TRIES);
+  const patience = timed ? Number.POSITIVE_INFINITY : PATIENCE;
+  for (let turn = 0; turn < tries && idle < patience && now() <= until; turn++) {
+    if (best.left.length === 0 && best.cost <= bound + EPSILON && turn > TRIES_FOR_LEFTOVER) break;
+    const joinsToo = timed ? spentOnJoins <= JOINS_SHARE * (now() - begunAt) : turn % JOINS_EVERY === 0;
+    const way: Way = joinsToo ? "joins" : (WAYS[turn % WAYS.length] ?? "pieces");
+    const turnedAt = now();
+    const manner = way === "pieces" && random.uniform() < 0.4 ? anyManner(random) : bestManner;
+    const order = way === "pieces" ? shuffled(bestOrder, random) : bestOrder;
+    const pack = packerOf(way, rules, manner, random);
+    const set = random.uniform() < 0.5 ? sets[Math.floor(random.uniform() * sets.length)] : undefined;
+    const begun = beginBy(way, order, set);
+    const attempt =
+      set && begun.used.length === 0
+        ? fillThese(order, random.shuffled(set), pack)
+        : fill(begun.left, stock, pack, random, random.uniform() < 0.5, begun.used);
+    idle = keep(attempt, order, manner) ? 0 : idle + 1;
+    if (way === "joins") spentOnJoins += now() - turnedAt;
+  }
+  const packers = (chance: Random): Packer => {
+    return packerOf(chance.pick(["blocks", "pieces", "pieces"]), rules, anyManner(chance), chance);
+  };
+  return withLargerLeftOver(best, rules, packers, random, () => now() > end);
+}
+
+const WAYS = ["patterns", "blocks", "pieces", "pieces"] as const;
+type Way = (typeof WAYS)[number] | "joins";
+/** Joined rectangles take long and find much: half of the time, or one turn in so many. */
+const JOINS_SHARE = 0.5;
+const JOINS_EVERY = 40;
+
+function packerOf(way: Way, rules: Rules, manner: Manner, random: Random): Packer {
+  if (way === "joins") {
+    const taste = anyJoinTaste(random);
+    return (left, sheet) => {
+      const { used, left: rest } = fillByJoins(left, [sheet], rules, taste, random);
+      return { placed: [], spaces: [], ...used[0], left: rest };
+    };
+  }
+  if (way !== "pieces") {
+    const taste = anyTaste(random);
+    return (left, sheet) => packBlocks(left, sheet, rules, taste, random);
+  }
+  const mixed = random.uniform() < 0.5;
+  const often = random.uniform();
+  const mannerOf = (): Manner =>
+    mixed && random.uniform() < often ? { ...anyManner(random), turn: random.pick([0.01, 1, 100]) } : manner;
+  return (left, sheet) => packSheet(left, sheet, rules, mannerOf);
+}
+
+const anyManner = (random: Random): Manner =>
+  MANNERS[Math.floor(random.uniform() * MANNERS.length)] ?? { fit: "short-side", split: "long", turn: 1 };
+
+function shuffled(items: readonly Item[], random: Random): Item[] {
+  const order = [...items];
+  const swaps = 1 + Math.floor(random.uniform() * 4);
+  for (let k = 0; k < swaps; k++) {
+    const from = Math.floor(random.uniform() * order.length);
+    const to = Math.floor(random.uniform() * order.length);
+    const [moved] = order.splice(from, 1);
+    if (moved) order.splice(to, 0, moved);
+  }
+  return order;
+}

@@ -1,0 +1,445 @@
+import type { MapPart } from "../boardmap/index.ts";
+import {
+  asGiven,
+  isSeated,
+  type Prepared,
+  prepare,
+  pressureAt,
+  report,
+  type Solved,
+  solveContact,
+} from "../contact/index.ts";
+import { cholesky, normalShare } from "../numeric/index.ts";
+import { jointM2KPerW } from "../padheat/index.ts";
+import { seeded } from "../random/index.ts";
+import {
+  fullPick,
+  type PadMaterial,
+  type PadPick,
+  type PadWork,
+  PUTTY_MORE_MM,
+  placesOf,
+  pressesOnCooler,
+  totalMm,
+} from "./picks.ts";
+import { STANDOFF, stackMaterial, stackOf } from "./stack.ts";
+
+export interface PadOffer {
+  materialId: string;
+  /** Null for putty, which takes any thickness. */
+  thicknessMm: number | null;
+  inStock: boolean;
+}
+
+export interface ChoosePadsInput extends Omit<PadWork, "picks" | "heat"> {
+  offers: readonly PadOffer[];
+  /** Covariance of the gaps in the order of `placesOf(map)`, mm². */
+  covariance: Float64Array;
+  prefer: "fewest" | "contact";
+}
+
+export interface ChosenPad {
+  id: string;
+  pick: PadPick | null;
+  touchProbability: number | null;
+  /** Of the whole choice. */
+  seatProbability: number | null;
+  why: string;
+  /** Why not the next thinner and the next thicker one. */
+  neighbours: Array<{ thicknessMm: number; text: string }>;
+}
+
+export interface PadChoice {
+  pads: ChosenPad[];
+  seatProbability: number;
+  /** Every pad touches and the die seats. */
+  allGoodProbability: number;
+  thicknesses: number;
+}
+
+export interface ChoosePadsOptions {
+  samples?: number;
+  seed?: number;
+  progress?: (share: number) => void;
+}
+
+/** A pad so many standard deviations above its gap touches in 95, 80, 60 % of cases: tried in this order. */
+const SURE_SIGMAS = [1.645, 0.84, 0.25] as const;
+/** A gap that is less sure than this can't be chosen for, mm. */
+const UNKNOWN_SD_MM = 0.4;
+const SQUEEZE_MOST = 0.5;
+const SQUEEZE_LIKED_MOST = 0.4;
+const MOST_SOLVES = 8;
+const MOST_KINDS = 3;
+/** Hand-tightened screws scatter by this share, shouldered ones by less (common practice, after torque scatter of bolted joints). */
+const SCREW_SCATTER = { plain: 0.25, shouldered: 0.05 };
+/** Below this the die is pressed too lightly: 0.6 of 30 psi, see `contact`. */
+const DIE_LOW_KPA = 124;
+
+interface Candidate {
+  offer: PadOffer;
+  pick: PadPick;
+  forceN: number;
+  /** Resistance of bond line and joints, m²K/W. */
+  resistance: number;
+  strain: number;
+}
+
+interface Place {
+  part: MapPart;
+  gapMm: number;
+  sdMm: number;
+  fits: Candidate[];
+  /** Something offered surely touches here without being squeezed too far. */
+  sure: boolean;
+}
+
+/**
+ * Material, thickness and layers for every place: those that surely touch without taking the die off its seat; fewest different
+ * sheets first, or best contact first. Chances come from sampling gaps (with what they share) and screw forces.
+ * @throws Problem `map-not-ready`, `no-curve`, `bad-stack`
+ */
+export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = {}): PadChoice {
+  const parts = placesOf(input.map);
+  const material = new Map(input.materials.map((one) => [one.id, one]));
+  const placesAt = (least: number, puttyToo: boolean): Place[] =>
+    parts.map((part, index) => {
+      const gapMm = input.gapsMm[part.id] ?? 0;
+      const sdMm = Math.sqrt(Math.max(0, input.covariance[index * parts.length + index] ?? 0));
+      // What is hardly known can't be chosen for: measuring comes first.
+      const choosable = part.cooledBy !== "paste" && sdMm <= UNKNOWN_SD_MM;
+      const at = (sigmas: number): Candidate[] =>
+        choosable ? candidates(part, gapMm, gapMm + sigmas * sdMm, input.offers, material, puttyToo) : [];
+      // A place that nothing offered surely touches takes what probably does.
+      const fits = SURE_SIGMAS.filter((sigmas) => sigmas <= least)
+        .map(at)
+        .find((found) => found.length > 0);
+      return { part, gapMm, sdMm, fits: fits ?? [], sure: at(SURE_SIGMAS[0]).length > 0 };
+    });
+  const places = placesAt(SURE_SIGMAS[0], false);
+  const tried: Settled[] = [];
+  // Where pads that surely touch would take the die off its seat, thinner ones that probably touch are better than none.
+  // Putty forgives the gap but is messy: last of all.
+  for (const [sigmas, puttyToo] of [
+    ...SURE_SIGMAS.map((one) => [one, false] as const),
+    [SURE_SIGMAS[0], true] as const,
+  ]) {
+    const likely = placesAt(sigmas, puttyToo);
+    for (const picks of chosenSets(likely, input.prefer).slice(0, MOST_SETS)) {
+      tried.push(solveWith(input, places, picks, tried.at(-1)));
+      if (isGood(tried.at(-1))) break;
+    }
+    if (isGood(tried.at(-1))) break;
+  }
+  const best =
+    tried.find(isGood) ??
+    tried.filter((one) => one.seated).sort((a, b) => b.dieKPa - a.dieKPa)[0] ??
+    settle(input, places, chosenSets(places, input.prefer)[0] ?? []);
+  const chances = sample(input, places, best, options);
+  const pads = places.map(({ part }, index): ChosenPad => {
+    const one = best.picks[index] ?? null;
+    return {
+      id: part.id,
+      pick: one?.pick ?? null,
+      touchProbability: one ? (chances.touched[index] ?? 0) : null,
+      seatProbability: one ? chances.seats : null,
+      why: reason(places[index], one, material, chances.touched[index] ?? 1),
+      neighbours: [],
+    };
+  });
+  addNeighbours(input, places, best, pads);
+  return {
+    pads,
+    seatProbability: chances.seats,
+    allGoodProbability: chances.allGood,
+    thicknesses: new Set(best.picks.flatMap((one) => (one ? sheetOf(one) : []))).size,
+  };
+}
+
+/** What is bought and opened for it: a sheet of one thickness, or a tub of putty. */
+const sheetOf = ({ pick, offer }: Candidate): string => `${pick.materialId} ${offer.thicknessMm ?? "any"}`;
+
+function candidates(
+  part: MapPart,
+  gapMm: number,
+  wantedMm: number,
+  offers: readonly PadOffer[],
+  materials: ReadonlyMap<string, PadMaterial>,
+  puttyToo: boolean,
+): Candidate[] {
+  const single: Candidate[] = [];
+  const doubled: Candidate[] = [];
+  const filled: Candidate[] = [];
+  for (const offer of offers) {
+    const material = materials.get(offer.materialId);
+    if (!material || material.form === "paste") continue;
+    if (material.form === "pad" && !material.curve) continue;
+    const law = stackMaterial(material);
+    for (const layers of offer.thicknessMm === null ? [1] : [1, 2]) {
+      const thicknessMm = offer.thicknessMm ?? Math.ceil((wantedMm + PUTTY_MORE_MM) * 10) / 10;
+      const total = thicknessMm * layers;
+      if (material.mostMm !== null && total > material.mostMm) continue;
+      const strain = 1 - gapMm / total;
+      const putty = material.form === "putty";
+      if (total < wantedMm || (strain > SQUEEZE_MOST && !putty)) continue;
+      const { kPa } = pressureAt(law, strain);
+      (putty ? filled : layers === 1 ? single : doubled).push({
+        offer,
+        pick: fullPick(part, material, thicknessMm, layers),
+        forceN: (kPa * part.widthMm * part.heightMm) / 1000,
+        resistance: (gapMm * 1e-3) / material.conductivityWPerMK + (1 + layers) * jointM2KPerW(kPa),
+        strain,
+      });
+    }
+  }
+  if (puttyToo) return [...single, ...filled];
+  // Two layers are one joint more: only where no single one and no putty fits.
+  return [single, filled, doubled].find((list) => list.length > 0) ?? [];
+}
+
+/** Which candidate each place takes, best first; all lists are as long as the places. */
+function chosenSets(places: readonly Place[], prefer: ChoosePadsInput["prefer"]): Array<Array<Candidate | null>> {
+  const gentlest = places.map(({ fits }) => [...fits].sort(byForce)[0] ?? null);
+  if (prefer === "contact") return [places.map(({ fits }) => [...fits].sort(byContact)[0] ?? null), gentlest];
+  const wanted = places.filter(({ fits }) => fits.length > 0);
+  const sheets = [...new Set(wanted.flatMap(({ fits }) => fits.map(sheetOf)))];
+  const sets: Array<Array<Candidate | null>> = [];
+  for (let count = 1; count <= Math.min(MOST_KINDS, sheets.length); count++) {
+    const found: Array<{ picks: Array<Candidate | null>; cost: number }> = [];
+    for (const subset of subsets(sheets, count)) {
+      const picks = alike(places, subset);
+      if (!picks || new Set(picks.flatMap((pick) => (pick ? sheetOf(pick) : []))).size < count) continue;
+      const forceN = picks.reduce((sum, pick) => sum + (pick?.forceN ?? 0), 0);
+      const bought = new Set(picks.flatMap((pick) => (pick && !pick.offer.inStock ? sheetOf(pick) : []))).size;
+      found.push({ picks, cost: forceN + BOUGHT_N * bought });
+    }
+    sets.push(
+      ...found
+        .sort((a, b) => a.cost - b.cost)
+        .slice(0, SETS_PER_COUNT)
+        .map(({ picks }) => picks),
+    );
+  }
+  return [...sets, gentlest];
+}
+
+/** What has to be bought counts like so much more force: stock first, unless it presses much harder. */
+const BOUGHT_N = 100;
+const SETS_PER_COUNT = 3;
+const MOST_SETS = 8;
+
+const tight = (one: Candidate): number => Number(one.strain > SQUEEZE_LIKED_MOST);
+const byForce = (a: Candidate, b: Candidate): number => tight(a) - tight(b) || a.forceN - b.forceN;
+const byContact = (a: Candidate, b: Candidate): number => tight(a) - tight(b) || a.resistance - b.resistance;
+
+/** From a few sheets: the same for all places of a kind where one fits them all, else what fits each; undefined when one has none. */
+function alike(places: readonly Place[], sheets: readonly string[]): Array<Candidate | null> | undefined {
+  const usable = places.map(({ fits }) => fits.filter((one) => sheets.includes(sheetOf(one))).sort(byForce));
+  const picks = usable.map((fits) => fits[0] ?? null);
+  if (picks.some((pick, index) => pick === null && (places[index]?.fits.length ?? 0) > 0)) return undefined;
+  for (const kind of new Set(places.map(kindOf))) {
+    const members = places.flatMap((place, index) => (kindOf(place) === kind && picks[index] ? [index] : []));
+    const common = sheets
+      .map((sheet) => members.map((index) => usable[index]?.find((one) => sheetOf(one) === sheet)))
+      .filter((row) => row.every((one) => one !== undefined))
+      .sort((a, b) => forceOf(a) - forceOf(b))[0];
+    members.forEach((index, at) => {
+      picks[index] = common?.[at] ?? picks[index] ?? null;
+    });
+  }
+  return picks;
+}
+
+const kindOf = ({ part }: Place): string => `${part.kind} ${part.cooledBy}`;
+const forceOf = (row: ReadonlyArray<Candidate | undefined>): number =>
+  row.reduce((sum, one) => sum + (one?.forceN ?? 0), 0);
+
+function* subsets(from: readonly string[], count: number, at = 0, taken: readonly string[] = []): Generator<string[]> {
+  if (taken.length === count) {
+    yield [...taken];
+    return;
+  }
+  for (let k = at; k < from.length; k++) yield* subsets(from, count, k + 1, [...taken, from[k] ?? ""]);
+}
+
+interface Settled {
+  picks: Array<Candidate | null>;
+  prepared: Prepared;
+  solved: Solved;
+  seated: boolean;
+  dieKPa: number;
+  /** Index among the stack's components, −1 for places that don't press on the cooler. */
+  inStack: number[];
+}
+
+const workOf = (input: ChoosePadsInput, places: readonly Place[], picks: ReadonlyArray<Candidate | null>) => ({
+  map: input.map,
+  gapsMm: input.gapsMm,
+  materials: input.materials,
+  picks: Object.fromEntries(places.map(({ part }, index) => [part.id, picks[index]?.pick ?? null])),
+});
+
+function solveWith(
+  input: ChoosePadsInput,
+  places: readonly Place[],
+  picks: Array<Candidate | null>,
+  near?: Settled,
+): Settled {
+  const prepared = prepare(stackOf(workOf(input, places, picks)), undefined, near?.prepared);
+  const solved = solveContact(prepared, asGiven(prepared.stack), near?.solved.unknowns);
+  const { die } = report(prepared, asGiven(prepared.stack), solved);
+  let next = prepared.stack.components.filter((one) => one.kind === STANDOFF).length;
+  const inStack = places.map(({ part }) => (pressesOnCooler(part) ? next++ : -1));
+  return { picks, prepared, solved, seated: isSeated(prepared, solved), dieKPa: die.meanPressureKPa, inStack };
+}
+
+const isGood = (one: Settled | undefined): boolean => one !== undefined && one.seated && one.dieKPa >= DIE_LOW_KPA;
+
+/** While the die does not seat, the place that presses hardest takes the next gentler candidate. */
+function settle(input: ChoosePadsInput, places: readonly Place[], start: Array<Candidate | null>): Settled {
+  let now = solveWith(input, places, [...start]);
+  for (let turn = 0; turn < MOST_SOLVES && !isGood(now); turn++) {
+    const gentler = places.flatMap(({ fits }, index) => {
+      const pick = now.picks[index];
+      const better = pick ? fits.filter((one) => one.forceN < pick.forceN - 1e-6) : [];
+      const choice = better.sort((a, b) => b.forceN - a.forceN)[0];
+      return pick && choice ? [{ index, choice, forceN: pick.forceN }] : [];
+    });
+    const worst = Math.max(...gentler.map((one) => one.forceN));
+    if (gentler.length === 0) break;
+    const picks = [...now.picks];
+    // All that press as hard as the hardest one, so that like places stay alike.
+    for (const { index, choice, forceN } of gentler) if (forceN > 0.9 * worst) picks[index] = choice;
+    now = solveWith(input, places, picks, now);
+  }
+  return now;
+}
+
+function sample(
+  input: ChoosePadsInput,
+  places: readonly Place[],
+  { picks, prepared, solved, inStack }: Settled,
+  { samples = 60, seed = 1, progress }: ChoosePadsOptions,
+): { touched: number[]; seats: number; allGood: number } {
+  const size = places.length;
+  const spread = input.covariance.slice();
+  for (let k = 0; k < size; k++) spread[k * size + k] = (spread[k * size + k] ?? 0) + 1e-8;
+  const factor = cholesky(spread, size) ?? new Float64Array(size * size);
+  const random = seeded(seed);
+  const nominal = asGiven(prepared.stack);
+  const touched = places.map(() => 0);
+  let seats = 0;
+  let allGood = 0;
+  for (let turn = 0; turn < samples; turn++) {
+    const z = places.map(() => random.normal());
+    const gaps = places.map(({ gapMm }, i) => {
+      let off = 0;
+      for (let j = 0; j <= i; j++) off += (factor[i * size + j] ?? 0) * (z[j] ?? 0);
+      return Math.max(0, gapMm + off);
+    });
+    const gapsMm = [...nominal.gapsMm];
+    inStack.forEach((at, index) => {
+      if (at >= 0) gapsMm[at] = gaps[index] ?? 0;
+    });
+    const forcesN = prepared.stack.screws.map(({ forceN }, index) => {
+      const share = input.map.screws[index]?.shouldered ? SCREW_SCATTER.shouldered : SCREW_SCATTER.plain;
+      return forceN * Math.max(0, 1 + (share / 2) * random.normal());
+    });
+    const drawn = solveContact(prepared, { ...nominal, gapsMm, forcesN }, solved.unknowns);
+    const seated = isSeated(prepared, drawn);
+    let all = seated;
+    places.forEach((_, index) => {
+      const pick = picks[index]?.pick;
+      if (!pick) return;
+      const at = inStack[index] ?? -1;
+      const touches = at >= 0 ? (drawn.pads[at]?.contact ?? false) : totalMm(pick) > (gaps[index] ?? 0);
+      if (touches) touched[index] = (touched[index] ?? 0) + 1;
+      else all = false;
+    });
+    if (seated) seats++;
+    if (all) allGood++;
+    progress?.((turn + 1) / samples);
+  }
+  return { touched: touched.map((count) => count / samples), seats: seats / samples, allGood: allGood / samples };
+}
+
+/** A pad that is thick enough and still touches more rarely than this is where the board bends away. */
+const BENT_AWAY = 0.9;
+
+function reason(
+  place: Place | undefined,
+  one: Candidate | null,
+  materials: ReadonlyMap<string, PadMaterial>,
+  touched: number,
+): string {
+  if (!place) return "";
+  const gap = `${place.gapMm.toFixed(2)} ± ${(1.96 * place.sdMm).toFixed(2)} mm`;
+  if (place.part.cooledBy === "paste") return `Gap ${gap}: paste, no pad.`;
+  if (!one && place.sdMm > UNKNOWN_SD_MM) return `Gap ${gap} is hardly known: measure it first.`;
+  if (!one)
+    return `Gap ${gap}: nothing offered surely touches it with less than half squeezed away. Take putty, add a thickness, or measure it again.`;
+  const { pick } = one;
+  const layers = pick.layers > 1 ? `, ${pick.layers} layers` : "";
+  const what = `Gap ${gap}: ${pick.thicknessMm} mm of ${materials.get(pick.materialId)?.name ?? "it"}${layers}`;
+  if (one.pick.thicknessMm * pick.layers < place.gapMm + SURE_SIGMAS[0] * place.sdMm)
+    return `${what} touches in ${(100 * touched).toFixed(0)} % of cases; ${place.sure ? "thicker ones would take the die off its seat" : "nothing thicker is offered that is not squeezed too far"}. Measure this place to be surer.`;
+  return touched < BENT_AWAY
+    ? `${what} is thick enough, but the board bends away here and it touches in ${(100 * touched).toFixed(0)} % of cases. Take softer pads around it, or check for a screw near it.`
+    : `${what} is squeezed by ${(100 * one.strain).toFixed(0)} % and surely touches.`;
+}
+
+/** Like places are changed together: what would the next thinner and the next thicker one do? */
+function addNeighbours(input: ChoosePadsInput, places: readonly Place[], best: Settled, pads: ChosenPad[]): void {
+  const groups = new Map<string, number[]>();
+  best.picks.forEach((one, index) => {
+    if (!one || one.offer.thicknessMm === null) return;
+    const key = `${places[index]?.part.kind} ${sheetOf(one)} ${one.pick.layers}`;
+    groups.set(key, [...(groups.get(key) ?? []), index]);
+  });
+  for (const members of groups.values()) {
+    const lead = best.picks[members[0] ?? 0];
+    if (!lead) continue;
+    const own = lead.pick.thicknessMm;
+    const others = [
+      ...new Set(
+        input.offers
+          .filter((offer) => offer.materialId === lead.pick.materialId)
+          .flatMap((offer) => offer.thicknessMm ?? []),
+      ),
+    ].sort((a, b) => a - b);
+    const thinner = others.filter((one) => one < own).at(-1);
+    const thicker = others.find((one) => one > own);
+    const neighbours: ChosenPad["neighbours"] = [];
+    if (thinner !== undefined) {
+      const chances = members.map((index) => {
+        const { gapMm = 0, sdMm = 0 } = places[index] ?? {};
+        return normalShare((thinner * lead.pick.layers - gapMm) / Math.max(1e-3, sdMm));
+      });
+      const least = Math.min(...chances);
+      neighbours.push({
+        thicknessMm: thinner,
+        text:
+          least < 0.95
+            ? `${thinner} mm: the widest of these gaps would be touched in ${(100 * least).toFixed(0)} % of cases only.`
+            : `${thinner} mm would touch too, squeezed less.`,
+      });
+    }
+    if (thicker !== undefined) {
+      const picks = best.picks.map((one, index) =>
+        one && members.includes(index) ? { ...one, pick: { ...one.pick, thicknessMm: thicker } } : one,
+      );
+      const found = solveWith(input, places, picks, best);
+      const from = best.dieKPa.toFixed(0);
+      neighbours.push({
+        thicknessMm: thicker,
+        text: found.seated
+          ? `${thicker} mm: pressure on the die would go from ${from} to ${found.dieKPa.toFixed(0)} kPa.`
+          : `${thicker} mm: the die would no longer seat.`,
+      });
+    }
+    for (const index of members) {
+      const pad = pads[index];
+      if (pad) pad.neighbours = neighbours;
+    }
+  }
+}

@@ -1,0 +1,28 @@
+/**
+ * From a board map and its gaps to pads on the bench: what a choice does, which to choose, which pieces to cut.
+ *
+ * Model: `contact` for forces, `padheat` for kelvins; gaps as normal quantities with what they share. Units: mm, N, kPa, °C.
+ * Limits: the mid-plate counts as part of the rigid cooler; pads under the backplate are judged by their gap alone.
+ */
+export type { SpreadAmount } from "./amounts.ts";
+export { spreadOf } from "./amounts.ts";
+export type { ChoosePadsInput, ChosenPad, PadChoice, PadOffer } from "./choose-pads.ts";
+export { choosePads } from "./choose-pads.ts";
+export type { Judgement, LastJudged, PlaceJudgement } from "./judge.ts";
+export { judgeOn, judgePads } from "./judge.ts";
+export type { HeatAssumptions, PadForm, PadMaterial, PadPick, PadWork, Picks } from "./picks.ts";
+export {
+  fullPick,
+  gapPlaces,
+  needReadyMap,
+  PASTE_MOST_MM,
+  PUTTY_CURVE,
+  PUTTY_MORE_MM,
+  placesOf,
+  pressesOnCooler,
+  totalMm,
+  USUAL_POWER_W,
+} from "./picks.ts";
+export type { Notch, PadPiece, PieceRules } from "./pieces.ts";
+export { piecesOf, USUAL_PIECE_RULES } from "./pieces.ts";
+export { stackOf } from "./stack.ts";

@@ -1,0 +1,45 @@
+const INCH_MM = 25.4;
+
+/**
+ * A length as it is typed: `12`, `12,5`, `12.5 mm`, `1.2 cm`, `0.5 in`, `1/2"`.
+ * @returns millimetres; undefined when it is none
+ */
+export function parseLengthMm(text: string): number | undefined {
+  const [, number = "", over, unit = "mm"] =
+    /^\s*([+\-−]?\d+(?:[.,]\d+)?)(?:\/(\d+))?\s*(mm|cm|in|inch|inches|["″])?\s*$/i.exec(text) ?? [];
+  if (number === "" || over === "0") return undefined;
+  const value = Number(number.replace("−", "-").replace(",", ".")) / (over ? Number(over) : 1);
+  const scale = /^cm$/i.test(unit) ? 10 : /^mm$/i.test(unit) ? 1 : INCH_MM;
+  return Math.round(value * scale * 1000) / 1000;
+}
+
+const OUNCE_G = 28.349523125;
+const SCALE: Record<string, readonly [base: "g" | "ml", scale: number]> = {
+  g: ["g", 1],
+  mg: ["g", 1e-3],
+  kg: ["g", 1000],
+  oz: ["g", OUNCE_G],
+  ml: ["ml", 1],
+  cm3: ["ml", 1],
+  l: ["ml", 1000],
+  cl: ["ml", 10],
+};
+
+/**
+ * An amount as it is typed, in the unit a lot is counted in: `3.5`, `2 ml`, `0.5 oz`; mass and volume change into each other where
+ * the density is known. Avoirdupois ounce 28.349523125 g (NIST SP 811).
+ * @returns undefined when it is none, or the density is needed and not known
+ */
+export function parseAmount(text: string, unit: string, densityGPerMl: number | null): number | undefined {
+  const [, number = "", typed = ""] = /^\s*(\d+(?:[.,]\d+)?)\s*([a-z]+3?)?\s*$/i.exec(text) ?? [];
+  if (number === "") return undefined;
+  const value = Number(number.replace(",", "."));
+  if (typed === "" || typed.toLowerCase() === unit) return value;
+  const [base, scale] = SCALE[typed.toLowerCase()] ?? [];
+  if (!base || scale === undefined) return undefined;
+  if (base === unit) return value * scale;
+  if (densityGPerMl === null) return undefined;
+  if (base === "ml" && unit === "g") return value * scale * densityGPerMl;
+  if (base === "g" && unit === "ml") return (value * scale) / densityGPerMl;
+  return undefined;
+}

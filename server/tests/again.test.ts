@@ -1,0 +1,129 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  type Board,
+  type Card,
+  EMPTY_MATERIAL,
+  type Run,
+  type ServiceView,
+  type Stores,
+  type WorkNote,
+} from "#contract";
+import type { ProblemDetail } from "#core";
+import { CARD, dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
+
+/** A change whose answer was lost is sent again by the same hand, from the version that hand still knows. */
+
+let server: TestServer;
+let card: Card;
+beforeAll(async () => {
+  server = await openTestServer();
+  card = await takeIn(server);
+});
+afterAll(() => server.close());
+
+interface Row {
+  id: string;
+  version: number;
+}
+/** Makes a row and says how it is changed, in two ways, and how it is read anew. */
+interface Kind {
+  path: string;
+  make: () => Promise<Row>;
+  change: (row: Row) => object;
+  other: object;
+  read: (id: string) => Promise<Row | undefined>;
+}
+const stores = async (): Promise<Stores> => (await server.ask<Stores>("GET", "/api/stores")).body;
+const boards = async (): Promise<Board[]> => (await server.ask<Board[]>("GET", "/api/boards")).body;
+const notes = async (): Promise<WorkNote[]> =>
+  (await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`)).body.notes;
+const NOTE = { doneOn: "2026-05-04", person: "Runa", work: ["cleaned"], compound: "", minutes: null, text: "" };
+const PRICE = { label: "any shop", thicknessMm: 1.5, widthMm: 120, heightMm: 85, price: 15 };
+const LOT = { ...PRICE, amount: 3, openedOn: null, useBefore: null };
+
+async function pad(): Promise<{ materialId: string }> {
+  const { body } = await server.ask<Stores>("POST", "/api/materials", { ...EMPTY_MATERIAL, name: "Violet pad" });
+  return { materialId: body.materials.at(-1)?.id ?? "" };
+}
+
+const KINDS: Record<string, Kind> = {
+  "a card": {
+    path: "/api/cards",
+    make: () => takeIn(server),
+    change: (row) => ({
+      ...CARD,
+      newBoardModel: "",
+      boardModelId: (row as Card).boardModelId,
+      complaint: "coil noise",
+    }),
+    other: { complaint: "runs hot" },
+    read: async (id) => (await server.ask<Card>("GET", `/api/cards/${id}`)).body,
+  },
+  "a board model": {
+    path: "/api/boards",
+    make: async () => (await boards())[0]!,
+    change: (row) => ({ name: "OF-70", notes: "two screws differ", limits: (row as Board).limits }),
+    other: { notes: "all screws alike" },
+    read: async (id) => (await boards()).find((one) => one.id === id),
+  },
+  "a note": {
+    path: "/api/notes",
+    make: async () => {
+      await dropRun(server, card);
+      return (await server.ask<WorkNote[]>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body[0]!;
+    },
+    change: () => ({ ...NOTE, text: "old pads crumbled" }),
+    other: { text: "old pads were sound" },
+    read: async (id) => (await notes()).find((one) => one.id === id),
+  },
+  "a run": {
+    path: "/api/runs",
+    make: () => dropRun(server, card, { seed: 2 }),
+    change: (row) => ({ ...row, name: "Second soak" }),
+    other: { name: "Third soak" },
+    read: async (id) => (await server.ask<Run>("GET", `/api/runs/${id}`)).body,
+  },
+  "a material": {
+    path: "/api/materials",
+    make: async () => {
+      const { materialId } = await pad();
+      return (await stores()).materials.find((one) => one.id === materialId)!;
+    },
+    change: () => ({ ...EMPTY_MATERIAL, name: "Violet pad", note: "tears easily" }),
+    other: { note: "sticks well" },
+    read: async (id) => (await stores()).materials.find((one) => one.id === id),
+  },
+  "a lot": {
+    path: "/api/lots",
+    make: async () => (await server.ask<Stores>("POST", "/api/lots", { ...LOT, ...(await pad()) })).body.lots.at(-1)!,
+    change: (row) => ({ ...LOT, materialId: (row as Row & { materialId: string }).materialId, amount: 2 }),
+    other: { amount: 1 },
+    read: async (id) => (await stores()).lots.find((one) => one.id === id),
+  },
+  "a price": {
+    path: "/api/offers",
+    make: async () =>
+      (await server.ask<Stores>("POST", "/api/offers", { ...PRICE, ...(await pad()) })).body.offers.at(-1)!,
+    change: (row) => ({ ...PRICE, materialId: (row as Row & { materialId: string }).materialId, price: 17 }),
+    other: { price: 14 },
+    read: async (id) => (await stores()).offers.find((one) => one.id === id),
+  },
+};
+
+describe("sent again after its answer was lost", () => {
+  it.each(Object.keys(KINDS))("the change of %s is taken for what it is, and kept once", async (name) => {
+    const { path, make, change, other, read } = KINDS[name]!;
+    const row = await make();
+    const body = { ...change(row), version: row.version };
+    expect((await server.ask("PUT", `${path}/${row.id}`, body)).status).toBe(200);
+    const kept = await read(row.id);
+    expect(kept).toMatchObject({ ...change(row), version: row.version + 1 });
+
+    expect((await server.ask("PUT", `${path}/${row.id}`, body)).status).toBe(200);
+    expect(await read(row.id)).toEqual(kept);
+
+    const late = await server.ask<ProblemDetail>("PUT", `${path}/${row.id}`, { ...body, ...other });
+    expect([late.status, late.body.code]).toEqual([409, "changed-elsewhere"]);
+    expect(await read(row.id)).toEqual(kept);
+  });
+});

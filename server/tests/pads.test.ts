@@ -1,0 +1,380 @@
+import sharp from "sharp";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  type BenchEntry,
+  type BoardMapView,
+  type Card,
+  EMPTY_MATERIAL,
+  EMPTY_PAD_PLAN,
+  type ExportFile,
+  type Lot,
+  type PadJob,
+  type PadPlanInput,
+  type ServiceView,
+  type Stores,
+  type Use,
+} from "#contract";
+import type { ProblemDetail } from "#core";
+import { addScrew, type BoardMap, EMPTY_MAP, PACKAGES, type Package, stampPart } from "#core/boardmap/index.ts";
+import { openTestServer, type TestServer, takeIn } from "./server.ts";
+
+let server: TestServer;
+let card: Card;
+beforeAll(async () => {
+  server = await openTestServer();
+  card = await takeIn(server);
+});
+afterAll(() => server.close());
+
+const MAP: BoardMap = addScrew(
+  stampPart(
+    { ...EMPTY_MAP, die: { xMm: 120, yMm: 52, widthMm: 20, heightMm: 22 } },
+    PACKAGES[0]!,
+    { xMm: 80, yMm: 52 },
+    "front",
+  ).map,
+  { xMm: 95, yMm: 25 },
+).map;
+type Refusal = ProblemDetail & { errors: Record<string, string> };
+const path = (): string => `/api/boards/${card.boardModelId}/map`;
+const pads = (one: Card = card): string => `/api/services/${one.serviceId}/pads`;
+
+describe("board maps", () => {
+  it("begin empty, are kept with their version, and refuse a change made from an older one", async () => {
+    expect((await server.ask<BoardMapView>("GET", path())).body).toMatchObject({ version: 0, map: { parts: [] } });
+    const kept = await server.ask<BoardMapView>("PUT", path(), { map: MAP, version: 0 });
+    expect(kept.body).toMatchObject({ version: 1, map: MAP, boardName: "OF-70" });
+    const late = await server.ask<Refusal>("PUT", path(), { map: EMPTY_MAP, version: 0 });
+    expect([late.status, late.body.code]).toEqual([409, "changed-elsewhere"]);
+    expect((await server.ask<BoardMapView>("GET", path())).body.map).toEqual(MAP);
+    expect((await server.ask("GET", "/api/boards/nobody/map")).status).toBe(404);
+  });
+
+  it.each([
+    ["a newer version", { ...MAP, version: 99 }, "map.version", /newer version/],
+    ["another file", { ...MAP, format: "drawing" }, "map.format", /not a board map/],
+    ["a board of metres", { ...MAP, board: { ...MAP.board, widthMm: 24000 } }, "map.board.widthMm", /10 to 1000 mm/],
+    ["a part without size", { ...MAP, parts: [{ ...MAP.parts[0], widthMm: 0 }] }, "map.parts.0.widthMm", /size/],
+  ])("refuse %s by name and stay as they were", async (_, map, field, words) => {
+    const refused = await server.ask<Refusal>("PUT", path(), { map, version: 1 });
+    expect(refused.status).toBe(422);
+    expect(refused.body.errors[field]).toMatch(words);
+    expect((await server.ask<BoardMapView>("GET", path())).body.version).toBe(1);
+  });
+
+  it("take a photo underneath, without the data of its camera, and let it go again", async () => {
+    const form = new FormData();
+    const picture = await sharp({ create: { width: 40, height: 20, channels: 3, background: "#445566" } })
+      .withExif({ IFD0: { Copyright: "secret place" } })
+      .jpeg()
+      .toBuffer();
+    form.append("place", JSON.stringify({ xMm: 120, yMm: 52, widthMm: 240, heightMm: 104 }));
+    form.append("photo", new Blob([new Uint8Array(picture)]), "board.jpg");
+    const kept = await server.ask<BoardMapView>("PUT", path().replace("map", "underlay"), form);
+    expect(kept.body.underlay).toMatchObject({ widthMm: 240, heightMm: 104 });
+    expect(kept.body.map).toEqual(MAP);
+    const answer = await fetch(new URL(`${path().replace("map", "underlay")}.jpg`, server.running.address));
+    const bytes = Buffer.from(await answer.arrayBuffer());
+    expect((await sharp(bytes).metadata()).width).toBe(40);
+    expect(bytes.includes("secret place")).toBe(false);
+    const gone = await server.ask<BoardMapView>("PUT", path().replace("map", "underlay"), new FormData());
+    expect(gone.body.underlay).toBeNull();
+    // Nothing of it is lost: it can be put back as it was.
+    const back = new FormData();
+    back.append("place", JSON.stringify(kept.body.underlay));
+    const again = await server.ask<BoardMapView>("PUT", path().replace("map", "underlay"), back);
+    expect(again.body.underlay).toEqual(kept.body.underlay);
+    back.set("place", JSON.stringify({ ...kept.body.underlay, hash: "nowhere" }));
+    expect((await server.ask("PUT", path().replace("map", "underlay"), back)).status).toBe(404);
+  });
+
+  it("have a list of packages that can be changed", async () => {
+    const own: Package = { name: "Memory 16 × 10", kind: "memory", widthMm: 16, heightMm: 10, tallMm: 1 };
+    const { body: list } = await server.ask<Package[]>("GET", "/api/packages");
+    expect(list).toContainEqual(expect.objectContaining({ widthMm: 14, heightMm: 12 }));
+    expect((await server.ask<Package[]>("PUT", "/api/packages", [...list, own])).body.at(-1)).toEqual(own);
+    expect((await server.ask("PUT", "/api/packages", [{ ...own, widthMm: -1 }])).status).toBe(422);
+  });
+});
+
+it("pads come up on the Bench where they were decided on, and a skip with its reason leads on", async () => {
+  const one = await takeIn(server);
+  const service = `/api/services/${one.serviceId}`;
+  await server.ask("PUT", `${service}/skip`, { station: "baseline", reason: "runs elsewhere" });
+  const decision = { choice: "pads", recommended: "pads", reason: "" };
+  await server.ask("PUT", `${service}/decision`, decision);
+  const next = async (): Promise<string | undefined> =>
+    (await server.ask<BenchEntry[]>("GET", "/api/bench")).body.find((entry) => entry.cardId === one.id)?.stationTitle;
+  expect(await next()).toBe("Pads");
+  await server.ask("PUT", `${service}/skip`, { station: "pads", reason: "old ones are whole" });
+  expect(await next()).toBe("Work");
+});
+
+const READING = { partId: "M1", source: "squeezed", valueMm: 1.1, padState: "moist", softness: "soft", coverPct: 40 };
+
+describe("gap readings", () => {
+  it("are kept per card, taken back and put back; earlier cards of the model count", async () => {
+    const first = await server.ask<PadJob>("POST", `/api/services/${card.serviceId}/gaps`, {
+      readings: [READING, { ...READING, valueMm: 1.15 }],
+    });
+    expect(first.body.readings.map((one) => one.valueMm)).toEqual([1.1, 1.15]);
+    const id = first.body.readings[1]?.id;
+    const less = await server.ask<PadJob>("PUT", `/api/gaps/${id}/removed`, { removed: true });
+    expect(less.body.readings).toHaveLength(1);
+    await server.ask("PUT", `/api/gaps/${id}/removed`, { removed: false });
+    const next = await takeIn(server);
+    const { body } = await server.ask<PadJob>("GET", pads(next));
+    expect(body).toMatchObject({ earlierCards: 1, map: MAP, boardName: "OF-70" });
+    expect(new Set(body.readings.map((one) => one.card))).toEqual(new Set([card.serviceId]));
+  });
+
+  it("refuse inches typed as millimetres, and a card without a board model", async () => {
+    const inch = await server.ask<Refusal>("POST", `/api/services/${card.serviceId}/gaps`, {
+      readings: [{ ...READING, valueMm: 25 }],
+    });
+    expect(inch.body.errors["readings.0.valueMm"]).toMatch(/inches/);
+    const { body: loose } = await server.ask<Card>("POST", "/api/cards", {
+      ...card,
+      boardModelId: null,
+      newBoardModel: "",
+      serial: "no board",
+    });
+    const refused = await server.ask<Refusal>("POST", `/api/services/${loose.serviceId}/gaps`, { readings: [READING] });
+    expect(refused.body).toMatchObject({ code: "no-board-model", remedy: expect.stringContaining("Take in") });
+  });
+});
+
+async function stock(): Promise<{ stores: Stores; lot: Lot }> {
+  const { body: made } = await server.ask<Stores>("POST", "/api/materials", {
+    ...EMPTY_MATERIAL,
+    name: `Pad ${Math.random()}`,
+    conductivityWPerMK: 6,
+    lowAt: 1,
+  });
+  const material = made.materials.find(
+    (one) => !made.lots.some((lot) => lot.materialId === one.id) && one.kind === "pad",
+  );
+  const { body: stores } = await server.ask<Stores>("POST", "/api/lots", {
+    materialId: material?.id,
+    label: "",
+    thicknessMm: 1.25,
+    widthMm: 85,
+    heightMm: 45,
+    amount: 2,
+    price: 7,
+    openedOn: null,
+    useBefore: null,
+  });
+  return { stores, lot: stores.lots.find((one) => one.materialId === material?.id)! };
+}
+
+const lotNow = async (id: string): Promise<Lot | undefined> =>
+  (await server.ask<Stores>("GET", "/api/stores")).body.lots.find((one) => one.id === id);
+
+describe("pad plans and booking", () => {
+  it("keeps a plan, shows it as the station's figure, and books a cut sheet with its left-overs, there and back", async () => {
+    const { lot } = await stock();
+    const plan: PadPlanInput = {
+      ...EMPTY_PAD_PLAN,
+      picks: {
+        M1: {
+          materialId: lot.materialId,
+          thicknessMm: 1.25,
+          layers: 1,
+          widthMm: 14,
+          heightMm: 12,
+          offXMm: 0,
+          offYMm: 0,
+          filmLeft: false,
+        },
+      },
+      cutting: {
+        sheets: [
+          {
+            from: "lot",
+            sourceId: lot.id,
+            materialId: lot.materialId,
+            thicknessMm: 1.25,
+            widthMm: 85,
+            heightMm: 45,
+            price: 0,
+            pieces: [
+              { pieceId: "A", xMm: 0, yMm: 0, widthMm: 14, heightMm: 12, rotated: false, notches: [], cut: true },
+            ],
+            leftOvers: [
+              { xMm: 14, yMm: 0, widthMm: 71, heightMm: 45 },
+              { xMm: 0, yMm: 12, widthMm: 14, heightMm: 33 },
+              { xMm: 0, yMm: 0, widthMm: 3, heightMm: 45 },
+            ],
+            booked: false,
+          },
+        ],
+        unplaced: [],
+        cost: 0,
+        lowerBoundCost: 0,
+      },
+    };
+    const kept = await server.ask<PadJob>("PUT", pads(), { plan, version: 0 });
+    expect(kept.body).toMatchObject({ version: 1, plan });
+    const { body: service } = await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`);
+    expect(service.stations.find((one) => one.id === "pads")).toMatchObject({
+      state: "done",
+      figure: "1 pad · 1.25 mm",
+    });
+
+    const early = await server.ask<Refusal>("PUT", `${pads()}/booked`, { sheet: 0, booked: true, version: 0 });
+    expect(early.body.code).toBe("changed-elsewhere");
+    expect((await lotNow(lot.id))?.amount).toBe(2);
+    const booked = await server.ask<PadJob>("PUT", `${pads()}/booked`, { sheet: 0, booked: true, version: 1 });
+    expect(booked.body).toMatchObject({ version: 2, plan: { cutting: { sheets: [{ booked: true }] } } });
+    expect((await lotNow(lot.id))?.amount).toBe(1);
+    const left = (await server.ask<Stores>("GET", "/api/stores")).body.lots.filter((one) => one.leftOverOf !== null);
+    // The strip of 3 mm is waste.
+    expect(new Set(left.map((one) => `${one.widthMm} × ${one.heightMm}, ${one.amount}`))).toEqual(
+      new Set(["14 × 33, 1", "71 × 45, 1"]),
+    );
+    const again = await server.ask<PadJob>("PUT", `${pads()}/booked`, { sheet: 0, booked: true, version: 1 });
+    expect(again.body.version).toBe(2);
+    expect((await lotNow(lot.id))?.amount).toBe(1);
+
+    await server.ask("PUT", `${pads()}/booked`, { sheet: 0, booked: false, version: 2 });
+    expect((await lotNow(lot.id))?.amount).toBe(2);
+    const { body: after } = await server.ask<Stores>("GET", "/api/stores");
+    expect(after.lots.filter((one) => one.leftOverOf !== null)).toEqual([]);
+  });
+
+  it("books nothing that is no longer there, and says so", async () => {
+    const { lot } = await stock();
+    const { body: job } = await server.ask<PadJob>("GET", pads());
+    const cutting = job.plan.cutting!;
+    const plan = { ...job.plan, cutting: { ...cutting, sheets: [{ ...cutting.sheets[0], sourceId: lot.id }] } };
+    const { body: kept } = await server.ask<PadJob>("PUT", pads(), { plan, version: job.version });
+    await server.ask("POST", `/api/services/${card.serviceId}/uses`, {
+      lotId: lot.id,
+      amount: 2,
+      what: "",
+      accepted: false,
+    });
+    const refused = await server.ask<Refusal>("PUT", `${pads()}/booked`, {
+      sheet: 0,
+      booked: true,
+      version: kept.version,
+    });
+    expect(refused.body.code).toBe("not-enough");
+    expect((await server.ask<PadJob>("GET", pads())).body.plan.cutting?.sheets[0]?.booked).toBe(false);
+  });
+});
+
+describe("the stores", () => {
+  it("say what is low and what is past its day", async () => {
+    const { lot } = await stock();
+    const { version: _version, id, leftOverOf: _left, ...body } = lot;
+    const changed = await server.ask<Stores>("PUT", `/api/lots/${id}`, {
+      ...body,
+      amount: 1,
+      useBefore: "2020-01-01",
+      version: lot.version,
+    });
+    expect(changed.body.low).toContainEqual(expect.objectContaining({ materialId: lot.materialId, left: 1, lowAt: 1 }));
+    expect(changed.body.stale).toContainEqual(expect.objectContaining({ lotId: id, useBefore: "2020-01-01" }));
+    const old = await server.ask<Refusal>("PUT", `/api/lots/${id}`, { ...body, version: lot.version });
+    expect(old.body.code).toBe("changed-elsewhere");
+  });
+
+  it("book what is used, refuse more than there is, and take it back once", async () => {
+    const { lot } = await stock();
+    const uses = `/api/services/${card.serviceId}/uses`;
+    const taken = await server.ask<Use[]>("POST", uses, { lotId: lot.id, amount: 1.5, what: "", accepted: false });
+    const use = taken.body.at(-1);
+    expect(use).toMatchObject({ amount: 1.5, unit: "sheet" });
+    expect((await lotNow(lot.id))?.amount).toBe(0.5);
+    const more = await server.ask<Refusal>("POST", uses, { lotId: lot.id, amount: 1, what: "", accepted: false });
+    expect(more.body.what).toMatch(/Only 0.5 sheet/);
+    for (let twice = 0; twice < 2; twice++) await server.ask("PUT", `/api/uses/${use?.id}/removed`, { removed: true });
+    expect((await lotNow(lot.id))?.amount).toBe(2);
+  });
+
+  it("let liquid metal out only when its danger is accepted, and keep that on record", async () => {
+    const { body: made } = await server.ask<Stores>("POST", "/api/materials", {
+      ...EMPTY_MATERIAL,
+      kind: "liquid metal",
+      name: "Liquid metal",
+      conductivityWPerMK: 73,
+      conductsElectricity: true,
+      attacksAluminium: true,
+    });
+    const material = made.materials.find((one) => one.name === "Liquid metal");
+    const { body } = await server.ask<Stores>("POST", "/api/lots", {
+      materialId: material?.id,
+      label: "",
+      thicknessMm: null,
+      widthMm: null,
+      heightMm: null,
+      amount: 1,
+      price: 14,
+      openedOn: null,
+      useBefore: null,
+    });
+    const lotId = body.lots.find((one) => one.materialId === material?.id)?.id;
+    const uses = `/api/services/${card.serviceId}/uses`;
+    const refused = await server.ask<Refusal>("POST", uses, { lotId, amount: 0.2, what: "", accepted: false });
+    expect(refused.body).toMatchObject({ code: "needs-accept", what: expect.stringContaining("destroys aluminium") });
+    const accepted = await server.ask<Use[]>("POST", uses, { lotId, amount: 0.2, what: "", accepted: true });
+    expect(accepted.body.at(-1)).toMatchObject({ accepted: true, materialName: "Liquid metal" });
+    expect((await lotNow(lotId ?? ""))?.amount).toBe(0.8);
+  });
+
+  it.each([
+    [
+      "a curve that falls",
+      {
+        curve: [
+          [0, 0],
+          [0.2, 80],
+          [0.1, 90],
+        ],
+      },
+      "curve",
+    ],
+    ["a conductivity of 0", { conductivityWPerMK: 0 }, "conductivityWPerMK"],
+    ["no name", { name: " " }, "name"],
+  ])("refuse a material with %s", async (_, more, field) => {
+    const refused = await server.ask<Refusal>("POST", "/api/materials", { ...EMPTY_MATERIAL, name: "x", ...more });
+    expect(Object.keys(refused.body.errors)[0]).toMatch(new RegExp(`^${field}`));
+  });
+});
+
+it("maps, readings, plans and stores travel with the export", async () => {
+  const { body: file } = await server.ask<ExportFile>("GET", "/api/export.json");
+  const other = await openTestServer();
+  try {
+    const { body: report } = await other.ask<{ added: Record<string, number> }>("POST", "/api/import", file);
+    for (const table of ["boardMaps", "gapReadings", "padPlans", "materials", "lots", "lotUses"])
+      expect([table, report.added[table]]).toEqual([table, expect.any(Number)]);
+    expect((await other.ask<BoardMapView>("GET", path())).body.map).toEqual(MAP);
+    const [here, there] = await Promise.all([
+      server.ask<Stores>("GET", "/api/stores"),
+      other.ask<Stores>("GET", "/api/stores"),
+    ]);
+    expect(there.body).toEqual(here.body);
+    expect((await other.ask<PadJob>("GET", pads())).body).toEqual((await server.ask<PadJob>("GET", pads())).body);
+  } finally {
+    await other.close();
+  }
+});
+
+describe("a change whose answer was lost", () => {
+  it.each([
+    ["map", path, { map: MAP }],
+    ["plan", pads, { plan: EMPTY_PAD_PLAN }],
+  ])("of the %s is known again by whoever sent it, and by no one else", async (_, at, what) => {
+    const { version } = (await server.ask<{ version: number }>("GET", at())).body;
+    const send = (...changes: string[]) => server.ask<{ version: number }>("PUT", at(), { ...what, version, changes });
+    expect((await send("one")).body.version).toBe(version + 1);
+    // Its answer lost, the sender goes on from the version it knows.
+    expect((await send("one", "two")).body.version).toBe(version + 2);
+    expect((await send("other")).status).toBe(409);
+    expect((await send("one")).status).toBe(409);
+    expect((await server.ask<{ version: number }>("GET", at())).body.version).toBe(version + 2);
+  });
+});

@@ -1,0 +1,196 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  type Card,
+  EMPTY_MATERIAL,
+  type Lot,
+  MATERIAL_KINDS,
+  type Material,
+  STOCK_UNIT,
+  type Stores,
+  type Use,
+} from "#contract";
+import type { ProblemDetail } from "#core";
+import { openTestServer, type TestServer, takeIn } from "./server.ts";
+
+let server: TestServer;
+let card: Card;
+beforeAll(async () => {
+  server = await openTestServer();
+  card = await takeIn(server);
+});
+afterAll(() => server.close());
+
+type Refusal = ProblemDetail & { errors: Record<string, string> };
+const stores = async (): Promise<Stores> => (await server.ask<Stores>("GET", "/api/stores")).body;
+
+async function material(name: string, more: Partial<Material> = {}): Promise<Material> {
+  const { body } = await server.ask<Stores>("POST", "/api/materials", { ...EMPTY_MATERIAL, name, ...more });
+  return body.materials.find((one) => one.name === name)!;
+}
+async function lot(materialId: string, more: Partial<Lot> = {}): Promise<Lot> {
+  const known = new Set((await stores()).lots.map((one) => one.id));
+  const { body } = await server.ask<Stores>("POST", "/api/lots", {
+    materialId,
+    label: "",
+    thicknessMm: null,
+    widthMm: null,
+    heightMm: null,
+    amount: 10,
+    price: 1,
+    openedOn: null,
+    useBefore: null,
+    ...more,
+  });
+  return body.lots.find((one) => !known.has(one.id))!;
+}
+const use = (lotId: string, amount: number, more: object = {}) =>
+  server.ask<Use[]>("POST", `/api/services/${card.serviceId}/uses`, {
+    lotId,
+    amount,
+    what: "",
+    accepted: false,
+    ...more,
+  });
+const amountOf = async (id: string): Promise<number | undefined> =>
+  (await stores()).lots.find((one) => one.id === id)?.amount;
+
+describe("what a store can hold", () => {
+  it("is every kind of material, each counted in its unit", async () => {
+    for (const kind of MATERIAL_KINDS) {
+      const made = await material(`One ${kind}`, { kind });
+      const { id } = await lot(made.id);
+      const { body } = await use(id, 1, { accepted: true });
+      expect(body.at(-1)).toMatchObject({ materialName: `One ${kind}`, unit: STOCK_UNIT[kind], amount: 1 });
+      expect(await amountOf(id)).toBe(9);
+    }
+  });
+
+  it("keeps curve, source, dangers and dates as they were given", async () => {
+    const curve: Array<[number, number]> = [
+      [0, 0],
+      [0.15, 60],
+      [0.4, 300],
+    ];
+    const made = await material("Violet pad", {
+      curve,
+      curveSource: "own press, two sheets",
+      conductivityWPerMK: 9.5,
+      conductsElectricity: true,
+      attacksAluminium: true,
+      note: "tears",
+    });
+    expect(made).toMatchObject({ curve, curveSource: "own press, two sheets", conductivityWPerMK: 9.5, note: "tears" });
+    const kept = await lot(made.id, {
+      thicknessMm: 0.75,
+      widthMm: 100,
+      heightMm: 50,
+      openedOn: "2026-10-01",
+      useBefore: "2027-10-01",
+    });
+    expect(kept).toMatchObject({
+      thicknessMm: 0.75,
+      openedOn: "2026-10-01",
+      useBefore: "2027-10-01",
+      leftOverOf: null,
+    });
+  });
+});
+
+describe("taking out and giving back", () => {
+  it("many at once never take more than there is", async () => {
+    const { id } = await lot((await material("Wipes", { kind: "wipes" })).id, { amount: 5 });
+    const answers = await Promise.all(Array.from({ length: 12 }, () => use(id, 1)));
+    expect(answers.filter((one) => one.status < 300)).toHaveLength(5);
+    expect(await amountOf(id)).toBe(0);
+  });
+
+  it("counts to a hundredth without creeping digits, and gives all of it back", async () => {
+    const { id } = await lot((await material("Oil", { kind: "oil" })).id, { amount: 1 });
+    for (let k = 0; k < 7; k++) await use(id, 0.1);
+    expect(await amountOf(id)).toBeCloseTo(0.3, 9);
+    const { body } = await server.ask<Use[]>("GET", `/api/services/${card.serviceId}/uses`);
+    for (const one of body.filter((taken) => taken.lotId === id))
+      await server.ask("PUT", `/api/uses/${one.id}/removed`, { removed: true });
+    expect(await amountOf(id)).toBeCloseTo(1, 9);
+  });
+
+  it("given back and taken again by Undo, as often as pressed", async () => {
+    const { id } = await lot((await material("Swabs", { kind: "wipes" })).id, { amount: 20 });
+    const { body } = await use(id, 8);
+    const taken = body.at(-1)!;
+    for (const removed of [true, false, false, true, true, false])
+      await server.ask("PUT", `/api/uses/${taken.id}/removed`, { removed });
+    expect(await amountOf(id)).toBe(12);
+  });
+
+  it("of nothing, of less than nothing or for nobody is refused, and nothing is taken", async () => {
+    const { id } = await lot((await material("Alcohol", { kind: "alcohol" })).id, { amount: 500 });
+    for (const amount of [0, -3]) expect((await use(id, amount)).status).toBe(422);
+    expect((await use("no-such-lot", 1)).status).toBe(404);
+    const nobody = await server.ask<Refusal>("POST", "/api/services/nobody/uses", {
+      lotId: id,
+      amount: 1,
+      what: "",
+      accepted: false,
+    });
+    expect(nobody.status).toBe(404);
+    expect(await amountOf(id)).toBe(500);
+  });
+});
+
+describe("what runs low", () => {
+  it("is summed over a material's lots, and comes up on the Bench until there is more", async () => {
+    const screws = await material("Screws M2", { kind: "screw", lowAt: 12 });
+    const first = await lot(screws.id, { amount: 8 });
+    await lot(screws.id, { amount: 6 });
+    const low = async () => (await stores()).low.find((one) => one.materialId === screws.id);
+    expect(await low()).toBeUndefined();
+    await use(first.id, 2);
+    expect(await low()).toMatchObject({ name: "Screws M2", left: 12, lowAt: 12, unit: "piece" });
+    await lot(screws.id, { amount: 50 });
+    expect(await low()).toBeUndefined();
+  });
+
+  it("a material taken off takes its warnings along; Undo brings both back", async () => {
+    const fan = await material("Fan 85 mm", { kind: "fan", lowAt: 1 });
+    await lot(fan.id, { amount: 1, useBefore: "2020-01-01" });
+    const named = async (): Promise<boolean[]> => {
+      const { materials, low } = await stores();
+      return [materials.some((one) => one.id === fan.id), low.some((one) => one.materialId === fan.id)];
+    };
+    expect(await named()).toEqual([true, true]);
+    await server.ask("PUT", `/api/materials/${fan.id}/removed`, { removed: true });
+    expect(await named()).toEqual([false, false]);
+    await server.ask("PUT", `/api/materials/${fan.id}/removed`, { removed: false });
+    expect(await named()).toEqual([true, true]);
+  });
+});
+
+describe("two windows on one material", () => {
+  it("the second is told, and what the first wrote stands", async () => {
+    const { version, id, ...input } = await material("Two windows");
+    const first = await server.ask<Stores>("PUT", `/api/materials/${id}`, { ...input, note: "first", version });
+    expect(first.status).toBe(200);
+    const second = await server.ask<Refusal>("PUT", `/api/materials/${id}`, { ...input, note: "second", version });
+    expect([second.status, second.body.code]).toEqual([409, "changed-elsewhere"]);
+    expect((await stores()).materials.find((one) => one.id === id)?.note).toBe("first");
+  });
+});
+
+describe("prices", () => {
+  it("are noted for a size, shown with it, and taken off with Undo", async () => {
+    const pad = await material("Priced pad");
+    const offer = { materialId: pad.id, label: "any shop", thicknessMm: 1.5, widthMm: 120, heightMm: 85, price: 15 };
+    const { body } = await server.ask<Stores>("POST", "/api/offers", offer);
+    const made = body.offers.find((one) => one.materialId === pad.id);
+    expect(made).toMatchObject(offer);
+    const dearer = { ...offer, price: 17, version: made?.version };
+    const changed = await server.ask<Stores>("PUT", `/api/offers/${made?.id}`, dearer);
+    expect(changed.body.offers.find((one) => one.id === made?.id)).toMatchObject({ price: 17, version: 2 });
+    expect((await server.ask("PUT", `/api/offers/${made?.id}`, { ...dearer, price: 16 })).status).toBe(409);
+    const wrong = await server.ask<Refusal>("POST", "/api/offers", { ...offer, price: -1 });
+    expect(Object.keys(wrong.body.errors)).toEqual(["price"]);
+    await server.ask("PUT", `/api/offers/${made?.id}/removed`, { removed: true });
+    expect((await stores()).offers.some((one) => one.id === made?.id)).toBe(false);
+  });
+});

@@ -1,0 +1,185 @@
+import { useState } from "react";
+import { toast } from "sonner";
+import * as v from "valibot";
+import { PackageList } from "#contract";
+import { DIE_ID, PART_KINDS, type Package } from "#core/boardmap/index.ts";
+import { api } from "../../app/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { SelectField, TextField } from "../../ui/field.tsx";
+import { MmField } from "../../ui/mm-field.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import type { MapEditor } from "./use-map-editor.ts";
+
+/** What can be put on the board: die, screws, packages of the workshop's own list. */
+export function Palette({
+  editor,
+  armed,
+  onStamp,
+  onScrew,
+}: {
+  editor: MapEditor;
+  armed: Package | null;
+  onStamp: (pack: Package) => void;
+  onScrew: () => void;
+}) {
+  const { data: packages = [] } = api.usePackagesQuery();
+  const { map, change } = editor;
+  const { board } = map;
+  const setBoard = (more: Partial<typeof board>): void =>
+    change({ ...map, board: { ...board, ...more } }, "Board size");
+  return (
+    <Sheet title="Put on the board">
+      <div className="flex flex-wrap gap-1">
+        <Button
+          disabled={map.die !== null}
+          onClick={() =>
+            change(
+              {
+                ...map,
+                die: { xMm: board.widthMm / 2, yMm: board.heightMm / 2, widthMm: 20, heightMm: 22 },
+              },
+              "Place the die",
+              { picked: [DIE_ID] },
+            )
+          }
+        >
+          Die
+        </Button>
+        <Button onClick={onScrew}>Screw</Button>
+        {packages.map((pack) => (
+          <Button key={pack.name} onClick={() => onStamp(pack)} aria-pressed={armed?.name === pack.name}>
+            {pack.name}
+          </Button>
+        ))}
+      </div>
+      <PackageEditor packages={packages} />
+      <details className="mt-2">
+        <summary className="min-h-9 cursor-pointer content-center font-medium text-ice">Board and cooler</summary>
+        <div className="mt-2 grid grid-cols-2 gap-2">
+          <MmField
+            label="Board width (mm)"
+            value={board.widthMm}
+            least={10}
+            most={1000}
+            onValue={(value) => value && setBoard({ widthMm: value })}
+          />
+          <MmField
+            label="Board height (mm)"
+            value={board.heightMm}
+            least={10}
+            most={1000}
+            onValue={(value) => value && setBoard({ heightMm: value })}
+          />
+          <MmField
+            label="Thickness (mm)"
+            value={board.thicknessMm}
+            least={0.3}
+            most={5}
+            onValue={(value) => value && setBoard({ thicknessMm: value })}
+          />
+          <MmField
+            label="Stiffness (GPa)"
+            value={board.youngGPa}
+            least={1}
+            most={300}
+            onValue={(value) => value && setBoard({ youngGPa: value })}
+          />
+        </div>
+        <p className="my-2 text-sm text-soft">Glass-epoxy with copper: about 22 GPa.</p>
+        <div className="grid grid-cols-2 gap-2">
+          {(["xMm", "yMm", "widthMm", "heightMm"] as const).map((key) => (
+            <MmField
+              key={key}
+              label={`Cooler ${{ xMm: "centre x", yMm: "centre y", widthMm: "width", heightMm: "height" }[key]} (mm)`}
+              value={map.cooler?.[key] ?? null}
+              least={key === "widthMm" || key === "heightMm" ? 1 : -500}
+              most={1000}
+              onValue={(value) => {
+                const usual = {
+                  xMm: board.widthMm / 2,
+                  yMm: board.heightMm / 2,
+                  widthMm: board.widthMm * 0.9,
+                  heightMm: board.heightMm * 0.9,
+                };
+                if (value !== null)
+                  change({ ...map, cooler: { ...(map.cooler ?? usual), [key]: value } }, "Cooler outline");
+              }}
+            />
+          ))}
+        </div>
+      </details>
+    </Sheet>
+  );
+}
+
+const NEW: Package = { name: "", kind: "memory", widthMm: 14, heightMm: 12, tallMm: 1 };
+
+function PackageEditor({ packages }: { packages: readonly Package[] }) {
+  const [change] = api.useChangePackagesMutation();
+  const [own, setOwn] = useState(NEW);
+  const [error, setError] = useState<string | undefined>();
+  const add = (): void => {
+    const checked = v.safeParse(PackageList, [...packages, own]);
+    if (!checked.success) return setError(checked.issues[0].message);
+    if (packages.some((one) => one.name === own.name.trim())) return setError("There is one of this name.");
+    setError(undefined);
+    void change(checked.output);
+    setOwn(NEW);
+  };
+  return (
+    <details className="mt-2">
+      <summary className="min-h-9 cursor-pointer content-center font-medium text-ice">Change this list</summary>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <TextField
+          label="Package name"
+          value={own.name}
+          error={error}
+          onChange={(event) => setOwn({ ...own, name: event.target.value })}
+        />
+        <SelectField
+          label="Kind of package"
+          value={own.kind}
+          onChange={(event) => setOwn({ ...own, kind: event.target.value as Package["kind"] })}
+        >
+          {PART_KINDS.map((kind) => (
+            <option key={kind}>{kind}</option>
+          ))}
+        </SelectField>
+        <MmField
+          label="Package width (mm)"
+          value={own.widthMm}
+          least={0.1}
+          most={200}
+          onValue={(value) => value && setOwn({ ...own, widthMm: value })}
+        />
+        <MmField
+          label="Package height (mm)"
+          value={own.heightMm}
+          least={0.1}
+          most={200}
+          onValue={(value) => value && setOwn({ ...own, heightMm: value })}
+        />
+        <Button onClick={add}>Add to the list</Button>
+      </div>
+      <ul className="mt-2">
+        {packages.map((pack) => (
+          <li key={pack.name} className="flex items-center justify-between gap-2">
+            <span>{pack.name}</span>
+            <Button
+              look="quiet"
+              aria-label={`Take ${pack.name} off the list`}
+              onClick={() => {
+                void change(packages.filter((one) => one !== pack));
+                toast(`${pack.name} taken off the list`, {
+                  action: { label: "Undo", onClick: () => void change([...packages]) },
+                });
+              }}
+            >
+              Take off
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

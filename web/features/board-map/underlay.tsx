@@ -1,0 +1,268 @@
+import * as Comlink from "comlink";
+import { useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
+import type { BoardMapView } from "#contract";
+import type { Point } from "#core/boardmap/index.ts";
+import { api } from "../../app/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { MmField } from "../../ui/mm-field.tsx";
+import { FaultNote, Note } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import type { PadSession } from "../../workers/pad-session.ts";
+
+export function UnderlayImage({ view: { underlay, map, boardModelId } }: { view: BoardMapView }) {
+  if (!underlay) return null;
+  return (
+    <image
+      href={`/api/boards/${boardModelId}/underlay.jpg?${underlay.hash.slice(0, 8)}`}
+      x={underlay.xMm - underlay.widthMm / 2}
+      y={map.board.heightMm - underlay.yMm - underlay.heightMm / 2}
+      width={underlay.widthMm}
+      height={underlay.heightMm}
+      preserveAspectRatio="none"
+      opacity={0.55}
+    />
+  );
+}
+
+const CORNERS = ["lower left", "lower right", "upper right", "upper left"] as const;
+const PIXELS_PER_MM = 6;
+const LONGEST_SIDE = 2400;
+
+/** A slanted photo made straight: four corners of a rectangle whose size is known are marked, the rest follows. */
+export function UnderlayPanel({ view }: { view: BoardMapView }) {
+  const { board } = view.map;
+  const [photo, setPhoto] = useState<{ url: string; bitmap: ImageBitmap } | null>(null);
+  const [marks, setMarks] = useState<Point[]>([]);
+  const [place, setPlace] = useState({
+    xMm: board.widthMm / 2,
+    yMm: board.heightMm / 2,
+    widthMm: board.widthMm,
+    heightMm: board.heightMm,
+  });
+  const [failed, setFailed] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [keep, { error }] = api.useSetUnderlayMutation();
+  const input = useRef<HTMLInputElement>(null);
+  const open = async (file: File): Promise<void> => {
+    try {
+      const bitmap = await createImageBitmap(file);
+      setPhoto({ url: URL.createObjectURL(file), bitmap });
+      setMarks([]);
+      setFailed(null);
+    } catch {
+      setFailed(`${file.name} is not a picture that can be read. Choose a JPEG, PNG or WebP.`);
+    }
+  };
+  const straighten = async (): Promise<void> => {
+    if (!photo) return;
+    setBusy(true);
+    const answer = await straightened(photo.bitmap, marks, place);
+    setBusy(false);
+    if (typeof answer === "string") return setFailed(answer);
+    const kept = await keep({ id: view.boardModelId, photo: answer, place });
+    // Marks and photo stay until they are saved.
+    if ("error" in kept) return;
+    URL.revokeObjectURL(photo.url);
+    setPhoto(null);
+  };
+  const takeAway = async (): Promise<void> => {
+    const before = view.underlay;
+    const answer = await keep({ id: view.boardModelId, place: null });
+    if ("error" in answer) return;
+    toast("Photo taken away", {
+      action: { label: "Undo", onClick: () => void keep({ id: view.boardModelId, place: before }) },
+    });
+  };
+  const { aim, onKeyDown } = useAim(photo?.bitmap ?? null);
+  return (
+    <Sheet title="Photo under the map">
+      <div className="flex flex-wrap gap-2">
+        <Button onClick={() => input.current?.click()}>{view.underlay ? "Another photo" : "Choose a photo"}</Button>
+        {view.underlay && (
+          <Button look="quiet" onClick={() => void takeAway()}>
+            Take the photo away
+          </Button>
+        )}
+        <input
+          ref={input}
+          type="file"
+          accept="image/*"
+          aria-label="Photo of the board"
+          className="hidden"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            if (file) void open(file);
+          }}
+        />
+      </div>
+      {failed && <Note kind="fault" live title={failed} />}
+      <FaultNote error={error} />
+      {photo && (
+        <div className="mt-3 space-y-3">
+          <p aria-live="polite">
+            {marks.length < 4 ? (
+              <>
+                Mark the <strong>{CORNERS[marks.length]}</strong> corner of a rectangle you know the size of: the board
+                itself, or four screw holes. With the keyboard: arrow keys move a cross (Shift further, Alt finely),
+                Enter marks.
+              </>
+            ) : (
+              "All four corners are marked. Check the size, then straighten it."
+            )}
+          </p>
+          <div className="relative max-h-[26rem] overflow-auto rounded-lg border border-line">
+            <button
+              type="button"
+              className="relative block cursor-crosshair"
+              aria-label="Photo: click its corners"
+              onKeyDown={onKeyDown}
+              onClick={(event) => {
+                const box = event.currentTarget.getBoundingClientRect();
+                const scale = photo.bitmap.width / box.width;
+                // A click by key has no place of its own.
+                const mark: Point =
+                  event.detail > 0
+                    ? [(event.clientX - box.left) * scale, (event.clientY - box.top) * scale]
+                    : (aim ?? [photo.bitmap.width / 2, photo.bitmap.height / 2]);
+                if (marks.length < 4) setMarks([...marks, mark]);
+              }}
+            >
+              <img src={photo.url} alt="" className="block w-full" />
+              <svg
+                className="pointer-events-none absolute inset-0 size-full"
+                viewBox={`0 0 ${photo.bitmap.width} ${photo.bitmap.height}`}
+                aria-hidden
+              >
+                {(
+                  [
+                    ["#0b6a94", 140],
+                    ["#ffffff", 400],
+                  ] as const
+                ).map(([colour, thin]) => (
+                  <polygon
+                    key={colour}
+                    points={marks.map((mark) => mark.join(",")).join(" ")}
+                    fill="none"
+                    stroke={colour}
+                    strokeWidth={photo.bitmap.width / thin}
+                  />
+                ))}
+                {marks.map(([x, y]) => (
+                  <circle
+                    key={`${x} ${y}`}
+                    cx={x}
+                    cy={y}
+                    r={photo.bitmap.width / 120}
+                    fill="#0b6a94"
+                    stroke="#ffffff"
+                    strokeWidth={photo.bitmap.width / 400}
+                  />
+                ))}
+                {aim && <Cross at={aim} sizePx={photo.bitmap.width / 40} />}
+              </svg>
+            </button>
+          </div>
+          <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
+            {(
+              [
+                ["widthMm", "Its width (mm)"],
+                ["heightMm", "Its height (mm)"],
+                ["xMm", "Its centre x (mm)"],
+                ["yMm", "Its centre y (mm)"],
+              ] as const
+            ).map(([key, label]) => (
+              <MmField
+                key={key}
+                label={label}
+                value={place[key]}
+                least={key === "widthMm" || key === "heightMm" ? 1 : -500}
+                most={1000}
+                onValue={(value) => value !== null && setPlace({ ...place, [key]: value })}
+              />
+            ))}
+          </div>
+          <div className="flex flex-wrap gap-2">
+            <Button look="main" disabled={marks.length < 4 || busy} onClick={() => void straighten()}>
+              {busy ? "Straightening…" : "Straighten and put it under the map"}
+            </Button>
+            <Button disabled={marks.length === 0} onClick={() => setMarks(marks.slice(0, -1))}>
+              Take back the last mark
+            </Button>
+            <Button look="quiet" onClick={() => setPhoto(null)}>
+              Leave it
+            </Button>
+          </div>
+        </div>
+      )}
+    </Sheet>
+  );
+}
+
+/** Where the arrow keys have led the cross, in the photo's pixels; null until one was pressed. */
+function useAim(photo: ImageBitmap | null) {
+  const [aim, setAim] = useState<Point | null>(null);
+  const onKeyDown = (event: React.KeyboardEvent): void => {
+    const way = AIM_KEYS[event.key];
+    if (!way || !photo) return;
+    event.preventDefault();
+    // The cross moves, not what is picked on the map.
+    event.stopPropagation();
+    const step = (photo.width / 200) * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1);
+    const [x, y] = aim ?? [photo.width / 2, photo.height / 2];
+    setAim([
+      Math.min(photo.width, Math.max(0, x + step * way[0])),
+      Math.min(photo.height, Math.max(0, y + step * way[1])),
+    ]);
+  };
+  return { aim, onKeyDown };
+}
+
+const AIM_KEYS: Readonly<Record<string, Point>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+function Cross({ at: [x, y], sizePx }: { at: Point; sizePx: number }) {
+  const path = useRef<SVGPathElement>(null);
+  useEffect(() => {
+    path.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [x, y]);
+  const d = `M${x - sizePx} ${y}h${2 * sizePx}M${x} ${y - sizePx}v${2 * sizePx}`;
+  return (
+    <>
+      <path d={d} stroke="#ffffff" strokeWidth={sizePx / 4} />
+      <path ref={path} d={d} stroke="#0b6a94" strokeWidth={sizePx / 10} />
+    </>
+  );
+}
+
+/** @returns the straight picture as JPEG, or why there is none */
+async function straightened(
+  bitmap: ImageBitmap,
+  marks: readonly Point[],
+  { widthMm, heightMm }: { widthMm: number; heightMm: number },
+): Promise<Blob | string> {
+  const scale = Math.min(PIXELS_PER_MM, LONGEST_SIDE / Math.max(widthMm, heightMm));
+  const out = { width: Math.round(widthMm * scale), height: Math.round(heightMm * scale) };
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  const context = canvas.getContext("2d");
+  if (!context) return "This browser can’t read pictures.";
+  context.drawImage(bitmap, 0, 0);
+  const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+  const worker = new Worker(new URL("../../workers/pad-worker.ts", import.meta.url), { type: "module" });
+  try {
+    const session = Comlink.wrap<PadSession>(worker);
+    const { width, height } = bitmap;
+    const answer = await session.straighten(Comlink.transfer(data, [data.buffer]), width, height, [...marks], out);
+    if ("problem" in answer) return `${answer.problem.what} ${answer.problem.remedy}`;
+    const target = new OffscreenCanvas(out.width, out.height);
+    target.getContext("2d")?.putImageData(new ImageData(answer.ok, out.width, out.height), 0, 0);
+    return await target.convertToBlob({ type: "image/jpeg", quality: 0.85 });
+  } finally {
+    worker.terminate();
+  }
+}

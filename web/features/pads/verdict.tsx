@@ -1,0 +1,120 @@
+import type { BoardMap, MapPart } from "#core/boardmap/index.ts";
+import { pressedUnevenly } from "#core/contact/index.ts";
+import { figure } from "../../ui/format.ts";
+import { Note } from "../../ui/note.tsx";
+import { Working } from "../../ui/working.tsx";
+import type { Judged } from "../../workers/use-pad-session.ts";
+
+/** What the eye meets first: yes or no, and by how much. */
+export function Verdict({
+  judged: { judgement, problem, behind },
+  map,
+  places,
+  any,
+}: {
+  judged: Judged;
+  map: BoardMap;
+  places: MapPart[];
+  any: boolean;
+}) {
+  if (problem)
+    return (
+      <Note kind="fault" live title={problem.what}>
+        {problem.remedy}
+      </Note>
+    );
+  if (!judgement) return <Note title="Computing the contact…" />;
+  const { die, board } = judgement.contact;
+  const uneven = pressedUnevenly(die);
+  const hottest = (kinds: ReadonlyArray<MapPart["kind"]>): string => {
+    const own = judgement.places.filter(({ id }) =>
+      kinds.includes(places.find((one) => one.id === id)?.kind ?? "other"),
+    );
+    return own.length === 0 ? "" : `${Math.max(...own.map((one) => one.temperatureC)).toFixed(0)} °C`;
+  };
+  return (
+    <section
+      aria-label="Does the die seat"
+      aria-busy={behind}
+      className={`min-h-30 rounded-xl border-l-4 bg-sheet px-4 py-3 ${uneven ? "border-amber" : die.seated ? "border-ice" : "border-danger bg-danger-wash"}`}
+    >
+      <p className="text-2xl font-bold" aria-live="polite">
+        {die.seated ? `✓ The die seats with ${die.meanPressureKPa.toFixed(0)} kPa` : "✕ The die does not seat"}
+        {uneven && (
+          <span className="text-base font-semibold text-amber"> but unevenly: see the warning on the die</span>
+        )}
+        {!any && <span className="text-base font-medium text-soft"> without any pads yet</span>}
+      </p>
+      <dl className="figure mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm">
+        {(
+          [
+            ["at its weakest point", `${die.minPressureKPa.toFixed(0)} kPa`],
+            ["tilt", `${figure(die.tiltMradX, 2)} / ${figure(die.tiltMradY, 2)} mrad`],
+            [
+              `board bent ${board.maxDeflectionMm > 0 ? "toward" : "from"} the cooler`,
+              `${Math.abs(board.maxDeflectionMm).toFixed(2)} mm`,
+            ],
+            ["force on the die", `${die.forceN.toFixed(0)} N`],
+            ["hottest memory, estimated", hottest(["memory"])],
+            ["hottest VRM, estimated", hottest(["mosfet", "choke"])],
+          ] as const
+        )
+          .filter(([, value]) => value !== "")
+          .map(([name, value]) => (
+            <div key={name} className="flex gap-1.5">
+              <dt className="text-soft">{name}</dt>
+              <dd className="font-semibold">{value}</dd>
+            </div>
+          ))}
+      </dl>
+      <p className="text-sm text-soft">Usual on a die: 207 to 276 kPa (30 to 40 psi).</p>
+      <Working>
+        <p>
+          A rigid cooler on the board as a thin plate (Timoshenko and Woinowsky-Krieger), flat under the die’s package;
+          screws as springs, pads by their softness curve, pads and die pushing one way only; all solved together.
+        </p>
+        <p>
+          Board {map.board.widthMm} × {map.board.heightMm} × {map.board.thicknessMm} mm, {map.board.youngGPa} GPa;{" "}
+          {map.screws.length} screws of {map.screws.map((screw) => screw.forceN).join(", ")} N. A backplate or bracket
+          that stiffens the board is not in it: type a larger thickness or stiffness on the map.
+        </p>
+      </Working>
+    </section>
+  );
+}
+
+const MOST_WARNINGS = 6;
+
+export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; onShow: (id: string) => void }) {
+  const warnings = judgement?.contact.warnings ?? [];
+  if (warnings.length === 0) return null;
+  const groups = new Map<string, { ids: string[]; text: string; code: string }>();
+  for (const { code, id, text } of warnings) {
+    const key = `${code} ${text}`;
+    const known = groups.get(key);
+    if (known) known.ids.push(id);
+    else groups.set(key, { ids: [id], text, code });
+  }
+  const all = [...groups.values()];
+  return (
+    <ul className="space-y-2" aria-label="Warnings">
+      {all.slice(0, MOST_WARNINGS).map(({ ids, text, code }) => (
+        <li key={`${code} ${ids.join()}`}>
+          <Note kind={/no-contact|too-thick|not-seated/.test(code) ? "fault" : "caution"} title={ids.join(", ")}>
+            {text}{" "}
+            {ids[0] !== "die" && ids[0] !== "board" && (
+              <button
+                type="button"
+                className="min-h-6 font-semibold text-ice underline"
+                onClick={() => onShow(ids[0] ?? "")}
+              >
+                Change it
+              </button>
+            )}
+          </Note>
+        </li>
+      ))}
+      {all.length > MOST_WARNINGS && <li className="text-sm text-soft">and {all.length - MOST_WARNINGS} more</li>}
+    </ul>
+  );
+}

@@ -195,6 +195,8 @@ test("a change that is saved, its answer lost, is not taken for another window's
 
   // The map: its answer gets lost on the way, and the page tries again.
   await page.getByRole("link", { name: "Board map of OF-60" }).click();
+  // Until the map's page is there, the plan of the pads is on screen and has an M4 of its own.
+  await expect(page.getByText(/4 parts · 4 screws/)).toBeVisible();
   await page.locator('[data-thing="M4"]').click();
   await lose(/\/map$/);
   await page.keyboard.press("Shift+ArrowUp");

@@ -80,8 +80,8 @@ const CURVE = [
 ];
 const open = async (page: Page, step: string): Promise<void> =>
   new Bench(page, app).open(`/cards/${card.id}/pads?do=${step}`);
-const readingsNow = async (): Promise<number> =>
-  (await ask<PadJob>("GET", `/api/services/${card.serviceId}/pads`)).readings.length;
+const padJob = (): Promise<PadJob> => ask<PadJob>("GET", `/api/services/${card.serviceId}/pads`);
+const readingsNow = async (): Promise<number> => (await padJob()).readings.length;
 
 test("a die without screws, parts that overlap or lie off the board: said with the way to mend it, readings kept", async ({
   page,
@@ -155,6 +155,9 @@ test("empty stores, a gap no stock can fill, a pad without a curve: each says wh
   await expect(page.getByRole("alert")).toContainText("Pad without a curve has no softness curve");
   await page.getByLabel("Material").selectOption({ label: "Soft grey pad" });
   await expect(page.getByText(/✓ The die seats/)).toBeVisible();
+  await expect
+    .poll(async () => new Set(Object.values((await padJob()).plan.picks).map((pick) => pick?.materialId)))
+    .toEqual(new Set([soft]));
 });
 
 test("a change that is saved, its answer lost, is not taken for another window's", async ({ page }) => {
@@ -177,7 +180,6 @@ test("a change that is saved, its answer lost, is not taken for another window's
   };
 
   // The plan: changed, changed again while the answer is missing, and loaded anew.
-  const plan = () => ask<PadJob>("GET", `/api/services/${card.serviceId}/pads`);
   await open(page, "choose");
   const face = page.getByLabel("Cooler face (°C)");
   await expect(page.getByText(/The die (seats|does not seat)/)).toBeVisible();
@@ -185,11 +187,11 @@ test("a change that is saved, its answer lost, is not taken for another window's
   await face.fill("51");
   await page.keyboard.press("Enter");
   await expect.poll(() => lost).toBe(1);
-  expect((await plan()).plan.faceC).toBe(51);
+  expect((await padJob()).plan.faceC).toBe(51);
   await face.fill("53");
   await page.keyboard.press("Enter");
   await page.reload();
-  await expect.poll(async () => (await plan()).plan.faceC).toBe(53);
+  await expect.poll(async () => (await padJob()).plan.faceC).toBe(53);
   await expect(face).toHaveValue("53");
   await nothingAsked();
 

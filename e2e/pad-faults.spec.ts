@@ -238,6 +238,18 @@ test("a change that is saved, its answer lost, is not taken for another window's
   await expect.poll(keptPull).toBe(before + 4);
   await expect(pull).toHaveValue(String(before + 4));
   await expect(page.getByRole("alert")).toHaveCount(0);
+
+  // The network is gone until after the page was loaded anew.
+  let away = true;
+  await page.route(/\/map$/, (route) => (away ? route.abort() : route.fallback()));
+  await pull.press("ArrowRight");
+  await expect(page.getByRole("alert").first()).toContainText("does not answer");
+  await page.reload();
+  await page.getByLabel("Look at").selectOption("S2");
+  await expect(pull).toHaveValue(String(before + 5));
+  expect(await keptPull()).toBe(before + 4);
+  away = false;
+  await expect.poll(keptPull).toBe(before + 5);
   await keepMap(MAP);
 });
 

@@ -15,6 +15,7 @@ import {
   overlap,
   PACKAGES,
   removeThings,
+  sameThings,
   setGroup,
   snapped,
   spreadOut,
@@ -84,6 +85,8 @@ describe("whatever is drawn", () => {
         const found = thingsFrom(map, moved, new Set(touched));
         const wanted = moveThings(map, touched.slice(1), 3, -2);
         expect({ ...found, die: null }).toEqual({ ...wanted, die: null });
+        const still = ids.filter((id) => id !== DIE_ID && !touched.slice(1).includes(id));
+        expect(new Set(sameThings(map, found, ids))).toEqual(new Set(still));
       }),
     );
   });

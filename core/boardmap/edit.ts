@@ -191,6 +191,18 @@ export function thingsFrom(map: BoardMap, from: BoardMap, ids: ReadonlySet<strin
   return { ...map, parts: taken(map.parts, from.parts), screws: taken(map.screws, from.screws) };
 }
 
+const thingIn = (map: BoardMap, id: string): object | undefined =>
+  [...map.parts, ...map.screws].find((one) => one.id === id);
+
+/** Those of `ids` whose part or screw is in both maps and the same there. */
+export function sameThings(a: BoardMap, b: BoardMap, ids: readonly string[]): string[] {
+  return ids.filter((id) => {
+    const other = thingIn(b, id);
+    const entries = Object.entries(thingIn(a, id) ?? {});
+    return other && entries.length > 0 && entries.every(([key, value]) => Reflect.get(other, key) === value);
+  });
+}
+
 export function setGroup(map: BoardMap, ids: readonly string[], together: boolean): BoardMap {
   const group = together ? `${ids[0] ?? ""}+` : null;
   return { ...map, parts: map.parts.map((part) => (ids.includes(part.id) ? { ...part, group } : part)) };

@@ -15,6 +15,7 @@ export {
   mirrorCopy,
   moveThings,
   removeThings,
+  sameThings,
   setGroup,
   snapped,
   spreadOut,

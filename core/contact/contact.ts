@@ -42,6 +42,8 @@ const DIE_LOW_KPA = 0.6 * 30 * 6.894757;
 const DIE_HIGH_KPA = 90 * 6.894757;
 /** Less of the mean pressure than this at its weakest point, and the die is pressed unevenly. */
 const UNEVEN_SHARE = 0.1;
+/** So many pads are named in a warning. */
+const MOST_NAMED = 3;
 /** Leaning along one side by less than this share of the other is no lean. */
 const CORNER_SHARE = 0.3;
 const SAME_BOW_MM = 1e-6;
@@ -190,7 +192,11 @@ function warningsOf(
         `Squeezed by ${pad.compressionPct.toFixed(0)} % with ${pad.pressureKPa.toFixed(0)} kPa${die.seated ? "" : ", and the die does not seat"}. Take a thinner or a softer one.`,
       );
     else if (pad.compressionPct < 100 * PAD_LOW_STRAIN)
-      add("pressure-low", pad.id, `Squeezed by ${pad.compressionPct.toFixed(1)} % only: it hardly touches.`);
+      add(
+        "pressure-low",
+        pad.id,
+        `Squeezed by ${pad.compressionPct.toFixed(1)} % only: it hardly touches. Take the next thicker one.`,
+      );
     if (pad.pressureKPa > PAD_HIGH_KPA)
       add("pressure-high", pad.id, `${pad.pressureKPa.toFixed(0)} kPa on this part: take a softer or thinner pad.`);
   }
@@ -198,13 +204,13 @@ function warningsOf(
     add(
       "die-not-seated",
       "die",
-      "The cooler does not sit flat on the die: take thinner or softer pads where they press most.",
+      `The cooler does not sit flat on the die: take thinner or softer pads where they hold it off${most(pads, (pad) => pad.pressureKPa * pad.compressionPct * pad.thicknessMm)}.`,
     );
   else if (die.meanPressureKPa < DIE_LOW_KPA)
     add(
       "pressure-low",
       "die",
-      `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Pads carry the rest.`,
+      `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Thinner or softer pads leave more of the screws’ pull to it.`,
     );
   else if (pressedUnevenly(die))
     add(
@@ -218,13 +224,33 @@ function warningsOf(
       "die",
       `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Loosen the screws.`,
     );
+  /** How far a place lies from the middle of the die toward where the board is bent most, mm. */
+  const leverMm = (id: string): number => {
+    const { xMm, yMm } = stack.components.find((component) => component.id === id) ?? stack.die;
+    const [towardX, towardY] = [board.atXMm - stack.die.xMm, board.atYMm - stack.die.yMm];
+    const along = (xMm - stack.die.xMm) * towardX + (yMm - stack.die.yMm) * towardY;
+    return along / Math.hypot(towardX, towardY);
+  };
   if (Math.abs(board.maxDeflectionMm) > BOWED_MM)
     add(
       "board-bowed",
       "board",
-      `The board is bent by ${Math.abs(board.maxDeflectionMm).toFixed(2)} mm ${board.maxDeflectionMm > 0 ? "toward" : "away from"} the cooler at x ${board.atXMm.toFixed(0)}, y ${board.atYMm.toFixed(0)} mm.`,
+      `The board is bent by ${Math.abs(board.maxDeflectionMm).toFixed(2)} mm ${board.maxDeflectionMm > 0 ? "toward" : "away from"} the cooler at x ${board.atXMm.toFixed(0)}, y ${board.atYMm.toFixed(0)} mm. ${
+        board.maxDeflectionMm > 0
+          ? "The screws bend it over the die: loosen them evenly, or let thicker pads hold it up there. If a backplate stiffens it, give its map a thicker board."
+          : `Pads push it off: take thinner or softer ones${most(pads, (pad) => pad.forceN * leverMm(pad.id))}.`
+      }`,
     );
   return warnings;
+}
+
+type PadReport = ContactReport["pads"][number];
+
+/** The pads of most weight in brackets, to be put behind a sentence; empty where none has any. */
+function most(pads: readonly PadReport[], weight: (pad: PadReport) => number): string {
+  const weighty = pads.filter((pad) => weight(pad) > 0).toSorted((a, b) => weight(b) - weight(a));
+  const named = weighty.slice(0, MOST_NAMED).map((pad) => `${pad.id} ${pad.pressureKPa.toFixed(0)} kPa`);
+  return named.length > 0 ? ` (${named.join(", ")})` : "";
 }
 
 /** Whether a die that seats carries almost nothing at its weakest point. */

@@ -164,4 +164,44 @@ describe("warnings", () => {
     const thick = readStack({ ...base, board: { ...base.board, thicknessMm: 6 } });
     expect(codes(thick)).not.toContain("board-bowed board");
   });
+
+  it("advise what helps: screws loosened where they bend the board, the pad that pushes it off", () => {
+    const bent = (stack: Stack): number => Math.abs(contact(stack).board.maxDeflectionMm);
+    const advice = (stack: Stack, code: string): string | undefined =>
+      contact(stack).warnings.find((one) => one.code === code)?.text;
+    expect(advice(pull(80), "board-bowed")).toMatch(/toward the cooler .* loosen them evenly/);
+    expect(bent(pull(60))).toBeLessThan(bent(pull(80)));
+
+    const pads = (far: number): Stack =>
+      readStack({
+        ...base,
+        materials: {
+          firm: {
+            conductivityWPerMK: 6,
+            curve: [
+              [0, 0],
+              [0.2, 150],
+              [0.4, 900],
+            ],
+          },
+        },
+        components: [
+          { id: "near", xMm: 70, thicknessMm: 1.1 },
+          { id: "far", xMm: 180, thicknessMm: far },
+        ].map(({ id, xMm, thicknessMm }) => ({
+          id,
+          kind: "memory",
+          xMm,
+          yMm: 50,
+          widthMm: 14,
+          heightMm: 12,
+          gapMm: 1,
+          pad: { material: "firm", thicknessMm, layers: 1, widthMm: 14, heightMm: 12 },
+        })),
+      });
+    expect(advice(pads(2), "board-bowed")).toMatch(/away from the cooler .* thinner or softer ones \(far \d+ kPa\)/);
+    expect(bent(pads(1.1))).toBeLessThan(bent(pads(2)));
+    expect(advice(pads(4), "die-not-seated")).toMatch(/hold it off \(far \d+ kPa/);
+    expect(contact(pads(1.1)).die.seated).toBe(true);
+  });
 });

@@ -84,6 +84,7 @@ export function Verdict({
 }
 
 const MOST_WARNINGS = 6;
+const NAMES: Readonly<Record<string, string>> = { die: "The die", board: "The board" };
 
 export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; onShow: (id: string) => void }) {
   const warnings = judgement?.contact.warnings ?? [];
@@ -100,9 +101,9 @@ export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; on
     <ul className="space-y-2" aria-label="Warnings">
       {all.slice(0, MOST_WARNINGS).map(({ ids, text, code }) => (
         <li key={`${code} ${ids.join()}`}>
-          <Note kind={/no-contact|too-thick|not-seated/.test(code) ? "fault" : "caution"} title={ids.join(", ")}>
+          <Note kind={/no-contact|too-thick|not-seated/.test(code) ? "fault" : "caution"} title={ids.map((id) => NAMES[id] ?? id).join(", ")}>
             {text}{" "}
-            {ids[0] !== "die" && ids[0] !== "board" && (
+            {!NAMES[ids[0] ?? ""] && (
               <button
                 type="button"
                 className="min-h-6 font-semibold text-ice underline"

@@ -69,12 +69,14 @@ test("two windows on one card: the second is told, and can keep or take over", a
   await other.goto(page.url());
   await other.getByLabel("What the owner complains of").fill("loud");
   await other.getByRole("button", { name: "Save changes" }).click();
-  await expect(other.getByText("Saved")).toBeVisible();
+  await expect(other.getByText("Saved", { exact: true })).toBeVisible();
+  await expect(other.getByText("Not saved yet")).toHaveCount(0);
+  await expect(other.getByLabel("What the owner complains of")).toHaveValue("loud");
   await page.getByLabel("What the owner complains of").fill("slow");
   await page.getByRole("button", { name: "Save changes" }).click();
   await expect(page.getByRole("dialog")).toContainText("changed in another window");
   await page.getByRole("button", { name: "Take over with mine" }).click();
-  await expect(page.getByText("Saved")).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await other.reload();
   await expect(other.getByLabel("What the owner complains of")).toHaveValue("slow");
 });
@@ -116,10 +118,10 @@ test("two windows on one note and one board model: the second takes over with wh
       .getByLabel("Edge limit")
       .fill(view === page ? "77" : "71");
   await other.getByRole("button", { name: "Save limits" }).click();
-  await expect(other.getByText("Saved").first()).toBeVisible();
+  await expect(other.getByText("Saved", { exact: true }).first()).toBeVisible();
   await page.getByRole("button", { name: "Save limits" }).click();
   await page.getByRole("button", { name: "Take over with mine" }).click();
-  await expect(page.getByText("Saved").last()).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true }).last()).toBeVisible();
   await other.reload();
   await expect(other.getByRole("region", { name: "TWO-1" }).getByLabel("Edge limit")).toHaveValue("77");
 });
@@ -171,7 +173,7 @@ test("the server stops while something is typed: the page says so, keeps it, and
   await page.goto(address);
   await expect(page.getByLabel("What the owner complains of")).toHaveValue("black screens");
   await page.getByRole("button", { name: "Save changes" }).click();
-  await expect(page.getByText("Saved")).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 });
 
 test("a log of 500 MB is refused before it is read, and the next one goes through", async ({ page }) => {

@@ -62,8 +62,8 @@ test("a whole protocol runs on the simulated bench while the page is away, with 
   page,
 }) => {
   const bench = new Bench(page, app);
-  await addBench(bench, "Left bench", "21");
-  await expect(page.getByText("hidden card 21 · 150 times real speed")).toBeVisible();
+  await addBench(bench, "Left bench", "21", "60");
+  await expect(page.getByText("hidden card 21 · 60 times real speed")).toBeVisible();
   await expectAccessible(page);
 
   await bench.takeInCard("Ostrel", "Fjell 71");

@@ -217,7 +217,7 @@ test("limits of a board show on the ladder; settings and passphrase are checked 
   await expect(board.getByText("A limit lies between 40 and 130 °C.")).toBeVisible();
   await board.getByLabel("Edge limit").fill("78");
   await board.getByRole("button", { name: "Save limits" }).click();
-  await expect(page.getByText("Saved")).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   await page.reload();
   await expect(board.getByLabel("Edge limit")).toHaveValue("78");
   await bench.open("/workshop");
@@ -227,7 +227,7 @@ test("limits of a board show on the ladder; settings and passphrase are checked 
   await page.getByLabel("From run to run (K)").fill("0,3");
   await page.getByLabel("Name of the workshop").fill("Northlight");
   await page.getByRole("button", { name: "Save settings" }).click();
-  await expect(page.getByText("Saved").first()).toBeVisible();
+  await expect(page.getByText("Saved", { exact: true }).first()).toBeVisible();
   await page.reload();
   await expect(page.getByLabel("From run to run (K)")).toHaveValue("0.3");
   await expect(page.getByText("None is set yet")).toBeVisible();

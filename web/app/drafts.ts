@@ -24,9 +24,16 @@ export const drafts = createSlice({
   },
 });
 
-export function persistDrafts(state: Record<string, unknown>): void {
+/** Writes what changed since `before`; the other windows' drafts stay as they are. */
+export function persistDrafts(now: Record<string, unknown>, before: Record<string, unknown>): void {
+  const all = stored();
+  for (const form of Object.keys({ ...before, ...now })) {
+    if (now[form] === before[form]) continue;
+    if (form in now) all[form] = now[form];
+    else delete all[form];
+  }
   try {
-    localStorage.setItem(KEY, JSON.stringify(state));
+    localStorage.setItem(KEY, JSON.stringify(all));
   } catch {
     // A full or forbidden store only means that drafts end with the page.
   }

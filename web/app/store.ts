@@ -13,8 +13,8 @@ export const makeStore = () => {
   store.subscribe(() => {
     const now = store.getState().drafts;
     if (now === kept) return;
+    persistDrafts(now, kept);
     kept = now;
-    persistDrafts(now);
   });
   return store;
 };

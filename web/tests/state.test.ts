@@ -19,6 +19,16 @@ describe("drafts", () => {
     expect(Object.keys(makeStore().getState().drafts)).toEqual(["card 2"]);
   });
 
+  it("of two windows live side by side", () => {
+    const [one, other] = [makeStore(), makeStore()];
+    one.dispatch(keepDraft({ form: "card 1", value: { maker: "Ostrel" } }));
+    other.dispatch(keepDraft({ form: "card 2", value: { maker: "Brevane" } }));
+    expect(makeStore().getState().drafts).toEqual({ "card 1": { maker: "Ostrel" }, "card 2": { maker: "Brevane" } });
+    one.dispatch(dropDraft("card 1"));
+    other.dispatch(keepDraft({ form: "card 2", value: { maker: "Quillmar" } }));
+    expect(makeStore().getState().drafts).toEqual({ "card 2": { maker: "Quillmar" } });
+  });
+
   it("start empty when the browser's store is damaged", () => {
     localStorage.setItem("algidus-drafts", "{half");
     expect(makeStore().getState().drafts).toEqual({});

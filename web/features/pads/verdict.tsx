@@ -101,7 +101,10 @@ export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; on
     <ul className="space-y-2" aria-label="Warnings">
       {all.slice(0, MOST_WARNINGS).map(({ ids, text, code }) => (
         <li key={`${code} ${ids.join()}`}>
-          <Note kind={/no-contact|too-thick|not-seated/.test(code) ? "fault" : "caution"} title={ids.map((id) => NAMES[id] ?? id).join(", ")}>
+          <Note
+            kind={/no-contact|too-thick|not-seated/.test(code) ? "fault" : "caution"}
+            title={ids.map((id) => NAMES[id] ?? id).join(", ")}
+          >
             {text}{" "}
             {!NAMES[ids[0] ?? ""] && (
               <button

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { toast } from "sonner";
-import type { CardInput } from "#contract";
+import type { Card, CardInput, ServiceView } from "#contract";
 import { api } from "../../app/api.ts";
 import { dropDraft } from "../../app/drafts.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
@@ -13,17 +13,25 @@ import type { StationProps } from "./page.tsx";
 import { PowerOn } from "./power-on.tsx";
 
 export function TakeInStation({ cardId, service }: StationProps) {
-  const { data: card, refetch } = api.useCardQuery(cardId);
+  const { data: card } = api.useCardQuery(cardId);
+  return card ? <TakeInSheet key={cardId} card={card} service={service} /> : null;
+}
+
+function TakeInSheet({ card, service }: { card: Card; service: ServiceView }) {
+  const { refetch } = api.useCardQuery(card.id);
   const [change, { isLoading }] = api.useChangeCardMutation();
   const [fault, setFault] = useState<Fault | null>(null);
   const [waiting, setWaiting] = useState<CardInput | null>(null);
-  const [reset, setReset] = useState(0);
+  /** What the form began with: the card as the server last gave it to this form. */
+  const [opened, setOpened] = useState(card);
   const dispatch = useAppDispatch();
-  const form = `card ${cardId}`;
-  const [opened, setOpened] = useState(card?.version ?? 0);
-  if (!card) return null;
+  const form = `card ${card.id}`;
+  const open = (now: Card): void => {
+    dispatch(dropDraft(form));
+    setOpened(now);
+  };
   const save = async (input: CardInput, version: number): Promise<void> => {
-    const answer = await change({ id: cardId, body: { ...input, version } });
+    const answer = await change({ id: card.id, body: { ...input, version } });
     if ("error" in answer) {
       const found = faultOf(answer.error);
       if (found?.code === "changed-elsewhere") setWaiting(input);
@@ -31,21 +39,19 @@ export function TakeInStation({ cardId, service }: StationProps) {
       return;
     }
     setFault(null);
-    setOpened(answer.data.version);
-    dispatch(dropDraft(form));
-    setReset((old) => old + 1);
+    open(answer.data);
     toast("Saved");
   };
   const {
-    id: _id,
+    id: cardId,
     serviceId: _service,
     boardModelName: _name,
-    version: _version,
+    version,
     createdAt: _created,
     updatedAt: _updated,
-    photos,
+    photos: _photos,
     ...input
-  } = card;
+  } = opened;
   return (
     <div className="space-y-4">
       <div className="flex justify-end">
@@ -53,15 +59,15 @@ export function TakeInStation({ cardId, service }: StationProps) {
           Next: baseline
         </LinkButton>
       </div>
-      <Photos cardId={cardId} photos={photos} />
+      <Photos cardId={cardId} photos={card.photos} />
       <CardForm
-        key={reset}
+        key={version}
         form={form}
         start={input}
         saveLabel="Save changes"
         busy={isLoading}
         fault={fault}
-        onSave={(value) => void save(value, opened)}
+        onSave={(value) => void save(value, version)}
       />
       <PowerOn service={service} />
       <ConflictDialog
@@ -69,16 +75,12 @@ export function TakeInStation({ cardId, service }: StationProps) {
         what="card"
         onKeep={() => {
           setWaiting(null);
-          dispatch(dropDraft(form));
-          void refetch().then(({ data }) => {
-            setOpened(data?.version ?? opened);
-            setReset((old) => old + 1);
-          });
+          void refetch().then(({ data }) => data && open(data));
         }}
         onTakeOver={() => {
           const mine = waiting;
           setWaiting(null);
-          void refetch().then(({ data }) => (mine ? save(mine, data?.version ?? opened) : undefined));
+          void refetch().then(({ data }) => (mine ? save(mine, data?.version ?? version) : undefined));
         }}
       />
     </div>

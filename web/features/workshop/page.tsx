@@ -9,7 +9,7 @@ import { type Fault, faultOf } from "../../app/fault.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
-import { Page, Sheet } from "../../ui/page.tsx";
+import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 
 /** Settings, and everything that carries the workshop's data in and out. */
 export function WorkshopPage() {
@@ -28,67 +28,76 @@ export function WorkshopPage() {
 }
 
 function SettingsSheet() {
-  const { data } = api.useSettingsQuery();
-  const [change, { error, isLoading }] = api.useChangeSettingsMutation();
-  const { register, handleSubmit, reset, formState } = useForm<Settings>({ resolver: valibotResolver(SettingsInput) });
-  useEffect(() => {
-    // What was typed before the settings came stays.
-    if (data) reset(data, { keepDirtyValues: true });
-  }, [data, reset]);
-  const { errors } = formState;
+  const { data, error } = api.useSettingsQuery();
   return (
     <Sheet title="Settings">
-      <form
-        noValidate
-        className="space-y-4"
-        onSubmit={(event) =>
-          void handleSubmit(async (value) => {
-            const answer = await change(value);
-            if ("error" in answer) return;
-            reset(value);
-            toast("Saved");
-          })(event)
-        }
-      >
-        <div className="grid gap-4 sm:grid-cols-2">
-          <TextField label="Name of the workshop" {...register("workshop")} error={errors.workshop?.message} />
-          <TextField label="Currency" {...register("currency")} error={errors.currency?.message} />
-          <TextField
-            label="Usual person"
-            {...register("person")}
-            error={errors.person?.message}
-            hint="Offered in work notes"
-          />
-        </div>
-        <h3 className="font-semibold">Scatter of this bench</h3>
-        <p className="text-sm text-soft">
-          One standard deviation at load, in kelvin. Measure them: the same card run twice gives the run scatter;
-          mounted anew and run again, the mounting scatter. Every verdict counts both.
-        </p>
-        <div className="grid gap-4 sm:grid-cols-2">
-          <TextField
-            label="From mounting to mounting (K)"
-            inputMode="decimal"
-            {...register("scatterMountK", { setValueAs: numberOrNull })}
-            error={errors.scatterMountK?.message}
-            hint="Usual: 0.7"
-          />
-          <TextField
-            label="From run to run (K)"
-            inputMode="decimal"
-            {...register("scatterRunK", { setValueAs: numberOrNull })}
-            error={errors.scatterRunK?.message}
-            hint="Usual: 0.5"
-          />
-        </div>
-        <FaultNote error={error} />
-        <div className="text-right">
-          <Button look="main" type="submit" disabled={isLoading || !formState.isDirty}>
-            Save settings
-          </Button>
-        </div>
-      </form>
+      {data ? <SettingsForm settings={data} /> : error ? <FaultNote error={error} /> : <Waiting what="the settings" />}
     </Sheet>
+  );
+}
+
+function SettingsForm({ settings }: { settings: Settings }) {
+  const [change, { error, isLoading }] = api.useChangeSettingsMutation();
+  const { register, handleSubmit, reset, formState } = useForm<Settings>({
+    defaultValues: settings,
+    resolver: valibotResolver(SettingsInput),
+  });
+  useEffect(() => {
+    // What is being typed when another window's settings come stays.
+    reset(settings, { keepDirtyValues: true });
+  }, [settings, reset]);
+  const { errors } = formState;
+  return (
+    <form
+      noValidate
+      className="space-y-4"
+      onSubmit={(event) =>
+        void handleSubmit(async (value) => {
+          const answer = await change(value);
+          if ("error" in answer) return;
+          reset(value);
+          toast("Saved");
+        })(event)
+      }
+    >
+      <div className="grid gap-4 sm:grid-cols-2">
+        <TextField label="Name of the workshop" {...register("workshop")} error={errors.workshop?.message} />
+        <TextField label="Currency" {...register("currency")} error={errors.currency?.message} />
+        <TextField
+          label="Usual person"
+          {...register("person")}
+          error={errors.person?.message}
+          hint="Offered in work notes"
+        />
+      </div>
+      <h3 className="font-semibold">Scatter of this bench</h3>
+      <p className="text-sm text-soft">
+        One standard deviation at load, in kelvin. Measure them: the same card run twice gives the run scatter; mounted
+        anew and run again, the mounting scatter. Every verdict counts both.
+      </p>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <TextField
+          label="From mounting to mounting (K)"
+          inputMode="decimal"
+          {...register("scatterMountK", { setValueAs: numberOrNull })}
+          error={errors.scatterMountK?.message}
+          hint="Usual: 0.7"
+        />
+        <TextField
+          label="From run to run (K)"
+          inputMode="decimal"
+          {...register("scatterRunK", { setValueAs: numberOrNull })}
+          error={errors.scatterRunK?.message}
+          hint="Usual: 0.5"
+        />
+      </div>
+      <FaultNote error={error} />
+      <div className="text-right">
+        <Button look="main" type="submit" disabled={isLoading || !formState.isDirty}>
+          Save settings
+        </Button>
+      </div>
+    </form>
   );
 }
 

@@ -86,6 +86,11 @@ test("notes are changed, removed and put back", async ({ page }) => {
   await page.getByLabel("Minutes of hands").first().fill("25");
   await page.getByRole("button", { name: "Save the change" }).click();
   await expect(page.getByText("25 min")).toBeVisible();
+  await page.route(/\/removed$/, (route) => route.abort());
+  await page.getByRole("button", { name: "Remove", exact: true }).click();
+  await expect(page.getByText("Not done: The server does not answer.")).toBeVisible();
+  await expect(page.getByText("Note removed")).toHaveCount(0);
+  await page.unroute(/\/removed$/);
   await page.getByRole("button", { name: "Remove", exact: true }).click();
   await expect(page.getByText("25 min")).toBeHidden();
   await page.getByRole("button", { name: "Undo" }).click();

@@ -1,9 +1,9 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import * as v from "valibot";
 import { PackageList } from "#contract";
 import { DIE_ID, PART_KINDS, type Package } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { MmField } from "../../ui/mm-field.tsx";
@@ -168,12 +168,11 @@ function PackageEditor({ packages }: { packages: readonly Package[] }) {
             <Button
               look="quiet"
               aria-label={`Take ${pack.name} off the list`}
-              onClick={() => {
-                void change(packages.filter((one) => one !== pack));
-                toast(`${pack.name} taken off the list`, {
-                  action: { label: "Undo", onClick: () => void change([...packages]) },
-                });
-              }}
+              onClick={() =>
+                void withUndo(`${pack.name} taken off the list`, (off) =>
+                  change(packages.filter((one) => !off || one !== pack)),
+                )
+              }
             >
               Take off
             </Button>

@@ -1,9 +1,9 @@
 import * as Comlink from "comlink";
 import { useEffect, useRef, useState } from "react";
-import { toast } from "sonner";
 import type { BoardMapView } from "#contract";
 import type { Point } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -66,13 +66,9 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
     URL.revokeObjectURL(photo.url);
     setPhoto(null);
   };
-  const takeAway = async (): Promise<void> => {
+  const takeAway = (): void => {
     const before = view.underlay;
-    const answer = await keep({ id: view.boardModelId, place: null });
-    if ("error" in answer) return;
-    toast("Photo taken away", {
-      action: { label: "Undo", onClick: () => void keep({ id: view.boardModelId, place: before }) },
-    });
+    void withUndo("Photo taken away", (away) => keep({ id: view.boardModelId, place: away ? null : before }));
   };
   const { aim, onKeyDown } = useAim(photo?.bitmap ?? null);
   return (
@@ -80,7 +76,7 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
       <div className="flex flex-wrap gap-2">
         <Button onClick={() => input.current?.click()}>{view.underlay ? "Another photo" : "Choose a photo"}</Button>
         {view.underlay && (
-          <Button look="quiet" onClick={() => void takeAway()}>
+          <Button look="quiet" onClick={takeAway}>
             Take the photo away
           </Button>
         )}

@@ -1,9 +1,9 @@
 import { Camera, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { toast } from "sonner";
 import type { Photo } from "#contract";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
@@ -40,15 +40,9 @@ export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) 
               type="button"
               aria-label={`Remove photo ${index + 1}`}
               className="absolute top-1 right-1 flex size-9 items-center justify-center rounded-md border border-edge bg-sheet hover:text-danger"
-              onClick={() => {
-                void remove({ id: cardId, photo: photo.id, removed: true });
-                toast("Photo removed", {
-                  action: {
-                    label: "Undo",
-                    onClick: () => void remove({ id: cardId, photo: photo.id, removed: false }),
-                  },
-                });
-              }}
+              onClick={() =>
+                void withUndo("Photo removed", (removed) => remove({ id: cardId, photo: photo.id, removed }))
+              }
             >
               <Trash2 aria-hidden className="size-4" />
             </button>

@@ -1,5 +1,4 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { toast } from "sonner";
 import { Problem } from "#core";
 import type { MapPart } from "#core/boardmap/index.ts";
 import {
@@ -14,6 +13,7 @@ import {
 import { placesOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { isTyping } from "../../app/keys.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { BoardPlan, type PlanMarks } from "../../ui/board-plan.tsx";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
@@ -322,12 +322,7 @@ function PlacePanel({
               <Button
                 look="quiet"
                 aria-label={`Remove ${one.valueMm.toFixed(2)} mm`}
-                onClick={() => {
-                  void remove({ id: one.id, removed: true });
-                  toast("Reading removed", {
-                    action: { label: "Undo", onClick: () => void remove({ id: one.id, removed: false }) },
-                  });
-                }}
+                onClick={() => void withUndo("Reading removed", (removed) => remove({ id: one.id, removed }))}
               >
                 Remove
               </Button>

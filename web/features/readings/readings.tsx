@@ -6,6 +6,7 @@ import { EMISSIVITIES } from "#core/readings/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { useKeys } from "../../app/keys.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
@@ -51,13 +52,7 @@ export function Readings({ serviceId, liveId }: { serviceId: string; liveId: str
             <ReadingLine
               key={one.id}
               reading={one}
-              onRemove={() =>
-                void remove({ id: one.id, removed: true }).then(() =>
-                  toast("Reading removed", {
-                    action: { label: "Undo", onClick: () => void remove({ id: one.id, removed: false }) },
-                  }),
-                )
-              }
+              onRemove={() => void withUndo("Reading removed", (removed) => remove({ id: one.id, removed }))}
             />
           ))}
         </ul>

@@ -6,6 +6,7 @@ import type { Run } from "#contract";
 import type { Analysis, ProblemDetail, Role, Stretch } from "#core";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { RunChart } from "../../charts/run-chart.tsx";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
@@ -114,12 +115,9 @@ function RunSheet({ run }: { run: Run }) {
       action={
         <Button
           look="danger"
-          onClick={() => {
-            void remove({ id: run.id, removed: true }).then(() => go(back));
-            toast("Run removed", {
-              action: { label: "Undo", onClick: () => void remove({ id: run.id, removed: false }) },
-            });
-          }}
+          onClick={() =>
+            void withUndo("Run removed", (removed) => remove({ id: run.id, removed })).then((done) => done && go(back))
+          }
         >
           Remove run
         </Button>

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { EMPTY_POWER_ON, POWER_ON_ITEMS, type PowerOnInput, SET_ASIDE_REASONS, type ServiceView } from "#contract";
 import { api } from "../../app/api.ts";
@@ -12,9 +12,11 @@ import { Sheet } from "../../ui/page.tsx";
 export function PowerOn({ service }: { service: ServiceView }) {
   const [keep, { error }] = api.usePowerOnMutation();
   const [held, setHeld] = useState<PowerOnInput>(service.powerOn ?? EMPTY_POWER_ON);
+  const sent = useRef<Promise<unknown>>(Promise.resolve());
   const save = (next: PowerOnInput): void => {
     setHeld(next);
-    void keep({ id: service.id, body: next });
+    // One after the other: an earlier answer must not overtake a later one.
+    sent.current = sent.current.then(() => keep({ id: service.id, body: next }));
   };
   const answerOf = (id: string) => held.answers.find((one) => one.id === id);
   const failed = POWER_ON_ITEMS.filter((item) => answerOf(item.id)?.answer === "no");

@@ -1,8 +1,8 @@
 import { Printer } from "lucide-react";
 import { useEffect, useState } from "react";
-import { toast } from "sonner";
 import { LOOK_OVER_ITEMS } from "#contract";
 import { api } from "../../app/api.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { day, figure, signed } from "../../ui/format.ts";
@@ -47,10 +47,9 @@ export function RecordStation({ cardId, service }: StationProps) {
             disabled={isLoading}
             onClick={() => {
               const closed = service.closedAt === null;
-              void close({ id: service.id, closed });
-              toast(closed ? "Handed over" : "Opened again", {
-                action: { label: "Undo", onClick: () => void close({ id: service.id, closed: !closed }) },
-              });
+              void withUndo(closed ? "Handed over" : "Opened again", (forth) =>
+                close({ id: service.id, closed: forth === closed }),
+              );
             }}
           >
             {service.closedAt ? "Open it again" : "Hand it over"}

@@ -4,6 +4,7 @@ import { STOCK_UNIT, type Use } from "#contract";
 import { parseAmount } from "#core/units/length.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -46,12 +47,9 @@ export function Uses({ serviceId }: { serviceId: string }) {
             <UseRow
               key={use.id}
               use={use}
-              onRemove={() => {
-                void remove({ id: use.id, removed: true });
-                toast(`${use.materialName} given back`, {
-                  action: { label: "Undo", onClick: () => void remove({ id: use.id, removed: false }) },
-                });
-              }}
+              onRemove={() =>
+                void withUndo(`${use.materialName} given back`, (removed) => remove({ id: use.id, removed }))
+              }
             />
           ))}
         </ul>

@@ -7,6 +7,7 @@ import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
 import { faultOf } from "../../app/fault.ts";
 import { useAppDispatch, useAppSelector } from "../../app/store.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
@@ -65,12 +66,7 @@ function NoteRow({ note }: { note: WorkNote }) {
         </Button>
         <Button
           look="quiet"
-          onClick={() => {
-            void remove({ id: note.id, removed: true });
-            toast("Note removed", {
-              action: { label: "Undo", onClick: () => void remove({ id: note.id, removed: false }) },
-            });
-          }}
+          onClick={() => void withUndo("Note removed", (removed) => remove({ id: note.id, removed }))}
         >
           Remove
         </Button>

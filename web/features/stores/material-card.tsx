@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import { type Lot, type Material, type Offer, STOCK_UNIT, type Stores } from "#contract";
 import { api } from "../../app/api.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { day, figure } from "../../ui/format.ts";
 import { LotForm } from "./lot-form.tsx";
@@ -18,10 +18,7 @@ export function MaterialCard({ material, stores }: { material: Material; stores:
   const lots = stores.lots.filter((lot) => lot.materialId === material.id && (lot.amount > 0 || !lot.leftOverOf));
   const offers = stores.offers.filter((offer) => offer.materialId === material.id);
   const takeOff = (what: "materials" | "lots" | "offers", id: string, name: string): void => {
-    void remove({ what, id, removed: true });
-    toast(`${name} taken off`, {
-      action: { label: "Undo", onClick: () => void remove({ what, id, removed: false }) },
-    });
+    void withUndo(`${name} taken off`, (removed) => remove({ what, id, removed }));
   };
   if (open === "change")
     return (

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { toast } from "sonner";
 import { type BenchInput, DRIVERS, EMPTY_BENCH, type LiveRun, type TestBench } from "#contract";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
@@ -81,13 +81,7 @@ function BenchLine({ bench, live }: { bench: TestBench; live: LiveRun | undefine
             <span className="text-soft">Free</span>
             <Button
               look="quiet"
-              onClick={() =>
-                void remove({ id: bench.id, removed: true }).then(() =>
-                  toast(`${bench.name} removed`, {
-                    action: { label: "Undo", onClick: () => void remove({ id: bench.id, removed: false }) },
-                  }),
-                )
-              }
+              onClick={() => void withUndo(`${bench.name} removed`, (removed) => remove({ id: bench.id, removed }))}
             >
               Remove
             </Button>

@@ -4,6 +4,7 @@ import type { OwnProtocol } from "#contract";
 import type { ProtocolStep } from "#core";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
@@ -172,12 +173,7 @@ export function ProtocolEditor({ start, onUse }: { start: OwnProtocol; onUse: (p
             look="danger"
             onClick={() => {
               const { id } = start;
-              if (id)
-                void remove({ id, removed: true }).then(() =>
-                  toast("Protocol removed", {
-                    action: { label: "Undo", onClick: () => void remove({ id, removed: false }) },
-                  }),
-                );
+              if (id) void withUndo("Protocol removed", (removed) => remove({ id, removed }));
             }}
           >
             Remove this protocol

@@ -253,6 +253,17 @@ test("what no stock can fill becomes a buy list; maps travel as JSON and SVG, ne
   await page.mouse.up();
   await expect(page.getByRole("button", { name: "Undo" })).toBeDisabled();
 
+  // The list of packages is the workshop's own.
+  await page.getByText("Change this list").click();
+  await page.getByLabel("Package name").fill("Sense 3 × 4");
+  await press(page, "Add to the list");
+  const stamp = page.getByRole("button", { name: "Sense 3 × 4", exact: true });
+  await expect(stamp).toBeVisible();
+  await press(page, "Take Sense 3 × 4 off the list");
+  await expect(stamp).toHaveCount(0);
+  await page.getByText("Sense 3 × 4 taken off the list").locator("../..").getByRole("button", { name: "Undo" }).click();
+  await expect(stamp).toBeVisible();
+
   const files: Record<string, string> = {};
   for (const kind of ["JSON", "SVG"]) {
     const [file] = await Promise.all([page.waitForEvent("download"), press(page, `Save as ${kind}`)]);

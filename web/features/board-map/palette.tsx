@@ -3,6 +3,7 @@ import * as v from "valibot";
 import { PackageList } from "#contract";
 import { DIE_ID, PART_KINDS, type Package } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
+import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
@@ -115,16 +116,23 @@ export function Palette({
 const NEW: Package = { name: "", kind: "memory", widthMm: 14, heightMm: 12, tallMm: 1 };
 
 function PackageEditor({ packages }: { packages: readonly Package[] }) {
-  const [change] = api.useChangePackagesMutation();
+  const [newest] = api.useLazyPackagesQuery();
+  const [change, { isLoading }] = api.useChangePackagesMutation();
   const [own, setOwn] = useState(NEW);
   const [error, setError] = useState<string | undefined>();
-  const add = (): void => {
+  /** Changes the list as it is now, whoever else changed it meanwhile. */
+  const edit = async (made: (now: readonly Package[]) => Package[]): Promise<{ error?: unknown }> => {
+    const read = await newest();
+    return read.data ? change(made(read.data)) : read;
+  };
+  const add = async (): Promise<void> => {
     const checked = v.safeParse(PackageList, [...packages, own]);
     if (!checked.success) return setError(checked.issues[0].message);
     if (packages.some((one) => one.name === own.name.trim())) return setError("There is one of this name.");
-    setError(undefined);
-    void change(checked.output);
-    setOwn(NEW);
+    const answer = await edit((now) => [...now, own]);
+    const fault = faultOf(answer.error);
+    setError(fault?.what);
+    if (!fault) setOwn(NEW);
   };
   return (
     <details className="mt-2">
@@ -159,7 +167,9 @@ function PackageEditor({ packages }: { packages: readonly Package[] }) {
           most={200}
           onValue={(value) => value && setOwn({ ...own, heightMm: value })}
         />
-        <Button onClick={add}>Add to the list</Button>
+        <Button disabled={isLoading} onClick={() => void add()}>
+          Add to the list
+        </Button>
       </div>
       <ul className="mt-2">
         {packages.map((pack) => (
@@ -170,7 +180,10 @@ function PackageEditor({ packages }: { packages: readonly Package[] }) {
               aria-label={`Take ${pack.name} off the list`}
               onClick={() =>
                 void withUndo(`${pack.name} taken off the list`, (off) =>
-                  change(packages.filter((one) => !off || one !== pack)),
+                  edit((now) => {
+                    const others = now.filter((one) => one.name !== pack.name);
+                    return off ? others : [...others, pack];
+                  }),
                 )
               }
             >

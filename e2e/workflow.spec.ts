@@ -145,6 +145,12 @@ test("a run stopped early says where it would settle and how long to go on; remo
   await expect(page.getByText("It had not settled")).toBeVisible();
   await expect(page.getByText(/It would have settled at: Edge \d+\.\d ± \d/)).toBeVisible();
   await expect(page.getByText(/Run about \d+ more minutes/)).toBeVisible();
+  await page.getByLabel("Name of this run").fill("Early on");
+  await page.reload();
+  await expect(page.getByLabel("Name of this run")).toHaveValue("Early on");
+  await page.getByRole("button", { name: "Save and compute anew" }).click();
+  await expect(page.getByRole("heading", { name: "Early on, before the work" })).toBeVisible();
+  await expect(page.getByText("Not saved yet")).toHaveCount(0);
   await page.getByRole("button", { name: "Remove run" }).click();
   await expect(page.getByText("Drop the log of a baseline run")).toBeVisible();
   await expect(page.getByRole("link", { name: /Early/ })).toBeHidden();

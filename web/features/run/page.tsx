@@ -5,7 +5,9 @@ import { toast } from "sonner";
 import type { Run } from "#contract";
 import type { Analysis, ProblemDetail, Role, Stretch } from "#core";
 import { api } from "../../app/api.ts";
+import { dropDraft, keepDraft } from "../../app/drafts.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
+import { useAppDispatch, useAppSelector } from "../../app/store.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { RunChart } from "../../charts/run-chart.tsx";
 import { Button } from "../../ui/button.tsx";
@@ -28,6 +30,8 @@ export function RunPage() {
   return <RunSheet key={run.id} run={run} />;
 }
 
+const same = (a: TypedConditions, b: TypedConditions): boolean => JSON.stringify(a) === JSON.stringify(b);
+
 function RunSheet({ run }: { run: Run }) {
   const session = useRunSession();
   const go = useNavigate();
@@ -35,7 +39,17 @@ function RunSheet({ run }: { run: Run }) {
   const [problem, setProblem] = useState<ProblemDetail | null>(null);
   const [dragged, setDragged] = useState<Stretch | null>(null);
   const [live, setLive] = useState<WindowFigures | null>(null);
-  const [typed, setTyped] = useState<TypedConditions>(typedFrom(run));
+  const form = `run ${run.id}`;
+  const dispatch = useAppDispatch();
+  const draft = useAppSelector((state) => state.drafts[form]) as
+    | { typed: TypedConditions; version: number }
+    | undefined;
+  const kept = typedFrom(run);
+  const typed = draft?.typed ?? kept;
+  const type = (next: TypedConditions): void => {
+    const value = { typed: next, version: draft?.version ?? run.version };
+    dispatch(same(next, kept) ? dropDraft(form) : keepDraft({ form, value }));
+  };
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [fault, setFault] = useState<Fault | null>(null);
   const [conflict, setConflict] = useState<(() => void) | null>(null);
@@ -50,8 +64,6 @@ function RunSheet({ run }: { run: Run }) {
       .openSamples(`/api/runs/${run.id}/samples`)
       .then((answer) => ("ok" in answer ? setView(answer.ok) : setProblem(answer.problem)));
   }, [session, run.id]);
-  const kept = JSON.stringify(typedFrom(run));
-  useEffect(() => setTyped(JSON.parse(kept) as TypedConditions), [kept]);
 
   const follow = useFollow(async (window: Stretch) => {
     if (session)
@@ -66,7 +78,7 @@ function RunSheet({ run }: { run: Run }) {
 
   const save = async (
     what: { window?: Run["window"]; mapping?: Run["mapping"] } = {},
-    version = run.version,
+    version = draft?.version ?? run.version,
   ): Promise<void> => {
     const made = toRunInput(typed, {
       side: run.side,
@@ -88,6 +100,8 @@ function RunSheet({ run }: { run: Run }) {
     }
     setDragged(null);
     setLive(null);
+    await refetch();
+    dispatch(dropDraft(form));
     toast("Saved");
   };
   const setRole = (header: string, role: Role | null): void =>
@@ -100,7 +114,7 @@ function RunSheet({ run }: { run: Run }) {
             : one,
       ),
     });
-  const dirty = JSON.stringify(typed) !== kept;
+  const dirty = !same(typed, kept);
   const back = `/cards/${run.cardId}/${run.side === "before" ? "baseline" : "prove"}`;
   return (
     <Page
@@ -192,7 +206,7 @@ function RunSheet({ run }: { run: Run }) {
       <Sheet title="Conditions" className="mt-4">
         <Conditions
           value={typed}
-          onChange={setTyped}
+          onChange={type}
           errors={{ ...errors, ...fault?.errors }}
           hasRoomColumn={run.mapping.some((one) => one.role === "ambient")}
         />
@@ -226,7 +240,7 @@ function RunSheet({ run }: { run: Run }) {
         what="run"
         onKeep={() => {
           setConflict(null);
-          setTyped(typedFrom(run));
+          dispatch(dropDraft(form));
         }}
         onTakeOver={() => {
           conflict?.();

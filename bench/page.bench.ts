@@ -131,6 +131,9 @@ async function drag(): Promise<void> {
   const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${address}cards/${card?.cardId}/baseline`);
+  // The page's own coming up is not part of the ingest.
+  await page.getByText("Drop the log of a baseline run").waitFor();
+  await page.waitForTimeout(1500);
   await watchTasks(page);
   const rows = Array.from({ length: 1_000_000 }, (_, k) => {
     const t = k / 100;

@@ -77,6 +77,11 @@ try {
     await page.goto(new URL(path, address).href);
     await page.waitForLoadState("networkidle");
     await page.waitForTimeout(600);
+    await page
+      .getByText(/^Reading .*…$/)
+      .first()
+      .waitFor({ state: "detached" });
+    await page.waitForTimeout(300);
     if (press) {
       await page.getByRole("button", { name: press }).click();
       await page.getByRole("button", { name: "Plan again" }).waitFor();

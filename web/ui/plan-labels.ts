@@ -24,6 +24,8 @@ const LARGEST_MM = 5;
 const LETTER = 0.64;
 const LINE = 1.1;
 const AWAY_MM = 0.9;
+/** Two figures in one line stay two: a blank half as wide as the figures are high. */
+const APART = "\u2002";
 
 const areaOf = ({ xMm, yMm, widthMm, heightMm }: Omit<Thing, "id" | "type" | "side">): Area => ({
   left: xMm - widthMm / 2,
@@ -99,7 +101,7 @@ function besidePart(
   free: (area: Area) => boolean,
 ): { label: PlanLabel; area: Area } | undefined {
   const own = areaOf(thing);
-  for (const lines of words.length > 1 ? [[words.join(" ")], words] : [words]) {
+  for (const lines of words.length > 1 ? [[words.join(APART)], words] : [words]) {
     const width = longest(lines) * LETTER * sizeMm;
     const height = LINE * lines.length * sizeMm;
     for (const [xMm, yMm] of [

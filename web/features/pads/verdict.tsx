@@ -1,5 +1,6 @@
 import type { BoardMap, MapPart } from "#core/boardmap/index.ts";
 import { pressedUnevenly } from "#core/contact/index.ts";
+import type { Judgement } from "#core/padplan/index.ts";
 import { figure } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { Working } from "../../ui/working.tsx";
@@ -26,6 +27,7 @@ export function Verdict({
   if (!judgement) return <Note title="Computing the contact…" />;
   const { die, board } = judgement.contact;
   const uneven = pressedUnevenly(die);
+  const warnings = grouped(judgement).length;
   const hottest = (kinds: ReadonlyArray<MapPart["kind"]>): string => {
     const own = judgement.places.filter(({ id }) =>
       kinds.includes(places.find((one) => one.id === id)?.kind ?? "other"),
@@ -67,7 +69,18 @@ export function Verdict({
             </div>
           ))}
       </dl>
-      <p className="text-sm text-soft">Usual on a die: 207 to 276 kPa (30 to 40 psi).</p>
+      <p className="text-sm text-soft">
+        Usual on a die: 207 to 276 kPa (30 to 40 psi).{" "}
+        {warnings > 0 && (
+          <button
+            type="button"
+            className="min-h-6 font-semibold text-amber underline"
+            onClick={() => document.getElementById(WARNINGS)?.scrollIntoView({ block: "center" })}
+          >
+            {warnings === 1 ? "1 warning" : `${warnings} warnings`} below the plan
+          </button>
+        )}
+      </p>
       <Working>
         <p>
           A rigid cooler on the board as a thin plate (Timoshenko and Woinowsky-Krieger), flat under the die’s package;
@@ -83,12 +96,12 @@ export function Verdict({
   );
 }
 
+const WARNINGS = "pad-warnings";
 const MOST_WARNINGS = 6;
 const NAMES: Readonly<Record<string, string>> = { die: "The die", board: "The board" };
 
-export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; onShow: (id: string) => void }) {
-  const warnings = judgement?.contact.warnings ?? [];
-  if (warnings.length === 0) return null;
+/** Warnings that say the same of several places become one. */
+function grouped({ contact: { warnings } }: Judgement): Array<{ ids: string[]; text: string; code: string }> {
   const groups = new Map<string, { ids: string[]; text: string; code: string }>();
   for (const { code, id, text } of warnings) {
     const key = `${code} ${text}`;
@@ -96,9 +109,14 @@ export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; on
     if (known) known.ids.push(id);
     else groups.set(key, { ids: [id], text, code });
   }
-  const all = [...groups.values()];
+  return [...groups.values()];
+}
+
+export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; onShow: (id: string) => void }) {
+  const all = judgement ? grouped(judgement) : [];
+  if (all.length === 0) return null;
   return (
-    <ul className="space-y-2" aria-label="Warnings">
+    <ul id={WARNINGS} className="space-y-2" aria-label="Warnings">
       {all.slice(0, MOST_WARNINGS).map(({ ids, text, code }) => (
         <li key={`${code} ${ids.join()}`}>
           <Note

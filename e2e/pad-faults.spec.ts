@@ -127,6 +127,30 @@ test("a reading below nothing, a place not on the map and a word for a number ar
     await expect(reading).toHaveValue(text);
   }
   expect(await readingsNow()).toBe(4);
+  // A caliper types faster than the server answers.
+  let away = false;
+  await page.route(/\/gaps$/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    return away ? route.abort() : route.continue();
+  });
+  await reading.fill("");
+  for (const text of ["1.05", "1.07"]) {
+    await page.keyboard.type(text);
+    await page.keyboard.press("Enter");
+  }
+  await expect.poll(readingsNow).toBe(6);
+  // What could not be kept is told, waits at its place, and outlives the page.
+  away = true;
+  await page.keyboard.type("1.09");
+  await page.keyboard.press("PageDown");
+  await expect(page.getByText(/Typed and not kept yet: M\d/)).toBeVisible();
+  await page.reload();
+  // At its own place it stands in the field again.
+  await expect(reading).toHaveValue("1.09");
+  away = false;
+  await page.keyboard.press("Enter");
+  await expect.poll(readingsNow).toBe(7);
+  await expect(page.getByText(/Typed and not kept yet/)).toHaveCount(0);
   // The map loses M4: its reading counts for nothing, is told and kept.
   await keepMap({ ...MAP, parts: MAP.parts.filter((part) => part.id !== "M4") });
   await page.reload();

@@ -1,32 +1,45 @@
 /** A served application per test file, and the verbs a user would use on it. */
 import { type ChildProcess, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
+import type { Server } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
+import { lateServer } from "./late.ts";
+
+/** `LATE=2000 npm run e2e`: every answer up to two seconds late. */
+const LATE_MS = Number(process.env.LATE ?? 0);
 
 export class App {
   #child: ChildProcess | undefined;
+  #late: Server | undefined;
+  #own = "";
   readonly #folder = mkdtempSync(join(tmpdir(), "algidus-e2e-"));
   address = "";
 
   /** Starts the server; again on the same port after `stop`. */
   async start(command: "serve" | "demo" = "serve"): Promise<this> {
-    const port = this.address ? new URL(this.address).port : "0";
+    const port = this.#own ? new URL(this.#own).port : "0";
     const child = spawn(process.execPath, ["bin/algidus", command], {
       env: { ...process.env, ALGIDUS_DB: join(this.#folder, "e2e.db"), ALGIDUS_PORT: port },
       stdio: ["ignore", "pipe", "inherit"],
     });
     this.#child = child;
-    this.address = await new Promise<string>((resolve, reject) => {
+    this.#own = await new Promise<string>((resolve, reject) => {
       child.stdout.on("data", (data: Buffer) => {
         const found = /http:\S+/.exec(data.toString())?.[0];
         if (found) resolve(found);
       });
       child.once("exit", () => reject(new Error("The server ended before it answered.")));
     });
+    if (LATE_MS === 0) this.address = this.#own;
+    else if (!this.#late) {
+      const { server, address } = await lateServer(() => new URL(this.#own).port, LATE_MS);
+      this.#late = server;
+      this.address = address;
+    }
     return this;
   }
 
@@ -40,6 +53,8 @@ export class App {
 
   async close(): Promise<void> {
     await this.stop("SIGKILL");
+    this.#late?.closeAllConnections();
+    this.#late?.close();
     rmSync(this.#folder, { recursive: true, force: true });
   }
 

@@ -1,5 +1,5 @@
 import { configureStore } from "@reduxjs/toolkit";
-import { useDispatch, useSelector } from "react-redux";
+import { useDispatch, useSelector, useStore } from "react-redux";
 import { api } from "./api.ts";
 import { connection } from "./connection.ts";
 import { drafts, persistDrafts } from "./drafts.ts";
@@ -22,3 +22,4 @@ export const makeStore = () => {
 export type AppStore = ReturnType<typeof makeStore>;
 export const useAppDispatch = useDispatch.withTypes<AppStore["dispatch"]>();
 export const useAppSelector = useSelector.withTypes<ReturnType<AppStore["getState"]>>();
+export const useAppStore = useStore.withTypes<AppStore>();

@@ -49,6 +49,7 @@ test("first power-on is led through; a card that fails is set aside and comes ba
   await page.getByLabel("What was seen: picture").fill("dark on all outputs");
   await page.getByLabel("Set aside because of").selectOption("return to seller");
   await expect(page.getByText("Set aside: return to seller").first()).toBeVisible();
+  await expect(page.getByText("saved", { exact: true })).toBeVisible();
   await bench.open();
   await expect(page.getByRole("link", { name: /Reed 5/ })).toContainText("Set aside: return to seller");
   await page.getByRole("link", { name: /Reed 5/ }).click();

@@ -55,6 +55,11 @@ export function MeasurePads({ job, map, gaps }: PadStepProps) {
           {job.earlierCards > 0 &&
             ` Readings of ${job.earlierCards} earlier ${job.earlierCards === 1 ? "card" : "cards"} of this model count too.`}
         </p>
+        <Unkept
+          ids={places.flatMap(({ id }) => (readings.typed[id] && id !== place.id ? [id] : []))}
+          why={readings.fault?.what}
+          onGo={setAt}
+        />
         {gaps.next ? (
           <Note title={`Measure ${gaps.next.id} next`}>
             <p>
@@ -72,7 +77,6 @@ export function MeasurePads({ job, map, gaps }: PadStepProps) {
         ) : (
           <Note title="More readings would hardly narrow the gaps further" />
         )}
-        <Unkept ids={places.flatMap(({ id }) => (readings.typed[id] && id !== place.id ? [id] : []))} onGo={setAt} />
         <Astray job={job} places={places} />
         {gaps.odd.map((one) => (
           <Note key={one.readingId} kind="caution" title={one.text} live />
@@ -102,10 +106,19 @@ export function MeasurePads({ job, map, gaps }: PadStepProps) {
 }
 
 /** Places with something typed that is not kept yet. */
-function Unkept({ ids: [first, ...others], onGo }: { ids: string[]; onGo: (id: string) => void }) {
+function Unkept({
+  ids: [first, ...others],
+  why,
+  onGo,
+}: {
+  ids: string[];
+  why: string | undefined;
+  onGo: (id: string) => void;
+}) {
   if (first === undefined) return null;
   return (
     <Note kind="caution" title={`Typed and not kept yet: ${[first, ...others].join(", ")}`} live>
+      {why}{" "}
       <button type="button" className="min-h-9 font-semibold text-ice underline" onClick={() => onGo(first)}>
         Go to {first}
       </button>

@@ -155,7 +155,7 @@ export function PlacePanel({
             {problem.remedy}
           </Note>
         )}
-        <FaultNote fault={readings.fault} />
+        {text !== "" && <FaultNote fault={readings.fault} />}
         <div className="flex flex-wrap gap-2">
           <Button look="main" type="submit">
             {text.trim() === "" ? "Next place" : "Keep"}

@@ -1,28 +1,27 @@
-import { useRef, useState } from "react";
 import { toast } from "sonner";
-import { EMPTY_POWER_ON, POWER_ON_ITEMS, type PowerOnInput, SET_ASIDE_REASONS, type ServiceView } from "#contract";
-import { api } from "../../app/api.ts";
+import { POWER_ON_ITEMS, type PowerOnInput, SET_ASIDE_REASONS, type ServiceView } from "#contract";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import { usePowerOn } from "./use-power-on.ts";
 
 /** First power-on, before anything is opened: every answer is kept at once; what fails is set aside, never silently opened. */
 export function PowerOn({ service }: { service: ServiceView }) {
-  const [keep, { error }] = api.usePowerOnMutation();
-  const [held, setHeld] = useState<PowerOnInput>(service.powerOn ?? EMPTY_POWER_ON);
-  const sent = useRef<Promise<unknown>>(Promise.resolve());
-  const save = (next: PowerOnInput): void => {
-    setHeld(next);
-    // One after the other: an earlier answer must not overtake a later one.
-    sent.current = sent.current.then(() => keep({ id: service.id, body: next }));
-  };
+  const { held, type, save, fault, unsaved } = usePowerOn(service);
   const answerOf = (id: string) => held.answers.find((one) => one.id === id);
   const failed = POWER_ON_ITEMS.filter((item) => answerOf(item.id)?.answer === "no");
   const done = held.answers.every((one) => one.answer !== "open");
   return (
-    <Sheet title="First power-on">
+    <Sheet
+      title="First power-on"
+      action={
+        <span role="status" className="text-sm text-soft">
+          {unsaved ? "not saved yet" : service.powerOn && "saved"}
+        </span>
+      }
+    >
       <Note kind="caution" title="Before you switch on">
         Supply off and unplugged while you connect; no screw, tool or loose part on the board. Never open a power
         supply. Local rules and licensed practice come first.
@@ -69,7 +68,7 @@ export function PowerOn({ service }: { service: ServiceView }) {
                       label={`What was seen: ${item.label.toLowerCase()}`}
                       className="mt-2"
                       value={found.note}
-                      onChange={(event) => setHeld(put({ note: event.target.value }))}
+                      onChange={(event) => type(put({ note: event.target.value }))}
                       onBlur={() => save(held)}
                     />
                   )}
@@ -79,7 +78,7 @@ export function PowerOn({ service }: { service: ServiceView }) {
           );
         })}
       </ol>
-      <FaultNote error={error} />
+      <FaultNote fault={fault} />
       {(failed.length > 0 || held.setAside) && (
         <div className="mt-3 space-y-3 rounded-lg border-l-4 border-amber bg-amber-wash p-4">
           <p className="font-semibold">

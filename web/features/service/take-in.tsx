@@ -4,7 +4,7 @@ import type { Card, CardInput, ServiceView } from "#contract";
 import { api } from "../../app/api.ts";
 import { dropDraft } from "../../app/drafts.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
-import { useAppDispatch } from "../../app/store.ts";
+import { useAppDispatch, useAppStore } from "../../app/store.ts";
 import { LinkButton } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { CardForm } from "../card/card-form.tsx";
@@ -25,12 +25,14 @@ function TakeInSheet({ card, service }: { card: Card; service: ServiceView }) {
   /** What the form began with: the card as the server last gave it to this form. */
   const [opened, setOpened] = useState(card);
   const dispatch = useAppDispatch();
+  const store = useAppStore();
   const form = `card ${card.id}`;
   const open = (now: Card): void => {
     dispatch(dropDraft(form));
     setOpened(now);
   };
   const save = async (input: CardInput, version: number): Promise<void> => {
+    const sent = store.getState().drafts[form];
     const answer = await change({ id: card.id, body: { ...input, version } });
     if ("error" in answer) {
       const found = faultOf(answer.error);
@@ -39,7 +41,9 @@ function TakeInSheet({ card, service }: { card: Card; service: ServiceView }) {
       return;
     }
     setFault(null);
-    open(answer.data);
+    // What was typed since it was sent stays a draft.
+    if (store.getState().drafts[form] === sent) open(answer.data);
+    else setOpened(answer.data);
     toast("Saved");
   };
   const {

@@ -2,6 +2,7 @@
 import { type BoardMap, EMPTY_MAP, NEW_SCREW } from "#core/boardmap/index.ts";
 import { choose, readStack } from "#core/contact/index.ts";
 import { asGiven, prepare, solveContact } from "#core/contact/solve.ts";
+import { SOFT_CURVE } from "#core/contact/tests/curves.ts";
 import { planCuts, readCuts } from "#core/cutting/index.ts";
 import { cutUp, piece, sheet } from "#core/cutting/tests/cases.ts";
 import { choosePads, judgeOn, type LastJudged, placesOf, USUAL_POWER_W } from "#core/padplan/index.ts";
@@ -9,14 +10,7 @@ import { seeded } from "#core/random/index.ts";
 
 const SOFT = {
   conductivityWPerMK: 6,
-  curve: [
-    [0, 0],
-    [0.1, 35],
-    [0.2, 80],
-    [0.3, 150],
-    [0.4, 270],
-    [0.5, 480],
-  ],
+  curve: SOFT_CURVE,
 };
 const part = (id: string, kind: string, x: number, y: number, w: number, h: number, gapMm: number) => ({
   id,

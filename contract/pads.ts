@@ -105,6 +105,8 @@ export const GapInput = v.object({
   readings: v.pipe(
     v.array(
       v.object({
+        /** The sender's own, so that a reading whose answer was lost is known when it is sent again. */
+        id: v.optional(v.pipe(v.string(), v.minLength(16), v.maxLength(40))),
         partId: name,
         source: v.picklist(GAP_SOURCES),
         valueMm: number(0.05, 12, "A reading lies between 0.05 and 12 mm: is the caliper in inches?"),

@@ -128,10 +128,12 @@ test("a reading below nothing, a place not on the map and a word for a number ar
   }
   expect(await readingsNow()).toBe(4);
   // A caliper types faster than the server answers.
-  let away = false;
+  let network: "slow" | "away" | "answer lost" = "slow";
   await page.route(/\/gaps$/, async (route) => {
     await new Promise((resolve) => setTimeout(resolve, 500));
-    return away ? route.abort() : route.continue();
+    if (network === "slow") return route.continue();
+    if (network === "answer lost") await route.fetch();
+    return route.abort();
   });
   await reading.fill("");
   for (const text of ["1.05", "1.07"]) {
@@ -140,17 +142,27 @@ test("a reading below nothing, a place not on the map and a word for a number ar
   }
   await expect.poll(readingsNow).toBe(6);
   // What could not be kept is told, waits at its place, and outlives the page.
-  away = true;
+  network = "away";
   await page.keyboard.type("1.09");
   await page.keyboard.press("PageDown");
   await expect(page.getByText(/Typed and not kept yet: M\d/)).toBeVisible();
   await page.reload();
   // At its own place it stands in the field again.
   await expect(reading).toHaveValue("1.09");
-  away = false;
+  network = "slow";
   await page.keyboard.press("Enter");
   await expect.poll(readingsNow).toBe(7);
   await expect(page.getByText(/Typed and not kept yet/)).toHaveCount(0);
+  // One that is kept, its answer lost, is kept once.
+  network = "answer lost";
+  await page.keyboard.type("1.11");
+  await page.keyboard.press("Enter");
+  await expect.poll(readingsNow).toBe(8);
+  await expect(reading).toHaveValue("1.11");
+  network = "slow";
+  await page.keyboard.type(" 1.12");
+  await page.keyboard.press("Enter");
+  await expect.poll(readingsNow).toBe(9);
   // The map loses M4: its reading counts for nothing, is told and kept.
   await keepMap({ ...MAP, parts: MAP.parts.filter((part) => part.id !== "M4") });
   await page.reload();

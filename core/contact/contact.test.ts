@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { choose, contact, readStack, type Stack } from "./index.ts";
 import { deflectionAt, type Grid, linesThrough, PER_NODE, plateStiffness, pointOn } from "./plate.ts";
 import { asGiven, prepare, solveContact } from "./solve.ts";
+import { HARD_CURVE, SOFT_CURVE } from "./tests/curves.ts";
 
 /** Deflection at the middle of a square plate of side 100 mm, D = 1000 N·mm, ν = 0.3. */
 function squarePlate(clamped: boolean, load: "uniform" | "centre"): number {
@@ -68,23 +69,11 @@ const LINEAR = {
 };
 const SOFT = {
   conductivityWPerMK: 6,
-  curve: [
-    [0, 0],
-    [0.1, 35],
-    [0.2, 80],
-    [0.3, 150],
-    [0.4, 270],
-    [0.5, 480],
-  ] as Array<[number, number]>,
+  curve: SOFT_CURVE,
 };
 const HARD = {
   conductivityWPerMK: 12,
-  curve: [
-    [0, 0],
-    [0.1, 400],
-    [0.2, 1000],
-    [0.3, 2200],
-  ] as Array<[number, number]>,
+  curve: HARD_CURVE,
 };
 const memory = (id: string, xMm: number, thicknessMm: number, more: object = {}) => ({
   id,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { addScrew, type BoardMap, EMPTY_MAP, makeRow, mirrorCopy, PACKAGES, stampPart } from "../boardmap/index.ts";
+import { SOFT_CURVE } from "../contact/tests/curves.ts";
 import { normalShare } from "../numeric/index.ts";
 import {
   type ChoosePadsInput,
@@ -16,21 +17,13 @@ import {
 
 /** What can be relied on of a choice, over gaps, offers and preferences. */
 
-const CURVE = [
-  [0, 0],
-  [0.1, 35],
-  [0.2, 80],
-  [0.3, 150],
-  [0.4, 270],
-  [0.5, 480],
-] as const;
 const pad = (id: string, conductivityWPerMK: number, stiffer = 1): PadMaterial => ({
   id,
   name: `Pad ${id}`,
   form: "pad",
   conductivityWPerMK,
   mostMm: null,
-  curve: CURVE.map(([strain, kPa]) => [strain, kPa * stiffer] as const),
+  curve: SOFT_CURVE.map(([strain, kPa]) => [strain, kPa * stiffer] as const),
 });
 const SOFT = pad("soft", 6);
 const FIRM = pad("firm", 12, 4);

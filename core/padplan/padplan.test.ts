@@ -10,6 +10,7 @@ import {
   stampPart,
 } from "../boardmap/index.ts";
 import { contact } from "../contact/index.ts";
+import { HARD_CURVE, SOFT_CURVE } from "../contact/tests/curves.ts";
 import {
   choosePads,
   fullPick,
@@ -31,26 +32,14 @@ const SOFT: PadMaterial = {
   form: "pad",
   conductivityWPerMK: 6,
   mostMm: null,
-  curve: [
-    [0, 0],
-    [0.1, 35],
-    [0.2, 80],
-    [0.3, 150],
-    [0.4, 270],
-    [0.5, 480],
-  ],
+  curve: SOFT_CURVE,
 };
 const HARD: PadMaterial = {
   ...SOFT,
   id: "hard",
   name: "Hard",
   conductivityWPerMK: 12,
-  curve: [
-    [0, 0],
-    [0.1, 400],
-    [0.2, 1000],
-    [0.3, 2200],
-  ],
+  curve: HARD_CURVE,
 };
 const PUTTY: PadMaterial = { ...SOFT, id: "putty", name: "Putty", form: "putty", curve: null, mostMm: 3 };
 const PASTE: PadMaterial = { ...SOFT, id: "paste", name: "Paste", form: "paste", curve: null };

@@ -87,8 +87,16 @@ export async function addGapReadings(context: Context, serviceId: string, { read
     await tx
       .insert(gapReadings)
       .values(
-        readings.map((reading) => ({ ...reading, id: store.newId(), serviceId, boardModelId, at, deletedAt: null })),
-      );
+        readings.map((reading) => ({
+          ...reading,
+          id: reading.id ?? store.newId(),
+          serviceId,
+          boardModelId,
+          at,
+          deletedAt: null,
+        })),
+      )
+      .onConflictDoNothing();
     await record(store, tx, "gaps measured", serviceId, { count: readings.length });
   });
   return readPads(context, serviceId);

@@ -56,7 +56,7 @@ export function MeasurePads({ job, map, gaps }: PadStepProps) {
             ` Readings of ${job.earlierCards} earlier ${job.earlierCards === 1 ? "card" : "cards"} of this model count too.`}
         </p>
         <Unkept
-          ids={places.flatMap(({ id }) => (readings.typed[id] && id !== place.id ? [id] : []))}
+          ids={places.flatMap(({ id }) => (readings.textOf(id) !== "" && id !== place.id ? [id] : []))}
           why={readings.fault?.what}
           onGo={setAt}
         />

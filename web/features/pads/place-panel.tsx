@@ -52,7 +52,7 @@ export function PlacePanel({
   readings: TypedReadings;
   onStep: (by: number) => void;
 }) {
-  const text = readings.typed[place.id] ?? "";
+  const text = readings.textOf(place.id);
   const [how, setHow] = useState({ ...last });
   const [cover, setCover] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -136,7 +136,7 @@ export function PlacePanel({
             autoComplete="off"
             aria-invalid={problem ? true : undefined}
             aria-describedby="reading-hint"
-            onChange={(event) => readings.type(place.id, () => event.target.value)}
+            onChange={(event) => readings.type(place.id, event.target.value)}
             onKeyDown={(event) => {
               if (event.key === "PageDown" || event.key === "PageUp") {
                 event.preventDefault();

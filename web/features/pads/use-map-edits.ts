@@ -2,10 +2,9 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { type BoardMap, sameThings, thingsFrom } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
-import { type Fault, faultOf, passes } from "../../app/fault.ts";
+import { type Fault, faultOf } from "../../app/fault.ts";
 import { useAppDispatch, useAppSelector } from "../../app/store.ts";
-
-const RETRY_MS = 1000;
+import { useRetry } from "../../app/use-retry.ts";
 
 /** Edits that the server may not have, as they outlive the page. */
 interface KeptEdits {
@@ -90,11 +89,7 @@ export function useMapEdits(boardModelId: string, serviceId: string, kept: Board
   useEffect(() => {
     void send();
   }, [send]);
-  useEffect(() => {
-    if (!fault || !passes(fault)) return undefined;
-    const timer = setInterval(() => void send(), RETRY_MS);
-    return () => clearInterval(timer);
-  }, [fault, send]);
+  useRetry(fault, send);
   /** From now on these parts and screws are as they are in `from`. */
   const keep = useCallback(
     (from: BoardMap, ids: readonly string[]): void => {

@@ -1,3 +1,4 @@
+import { nanoid } from "@reduxjs/toolkit";
 import { useState } from "react";
 import { Problem } from "#core";
 import type { GapSource, OldPadSoftness, OldPadState } from "#core/gaps/index.ts";
@@ -16,8 +17,14 @@ export interface ReadingHow {
   coverPct: number | null;
 }
 
-type Typed = Readonly<Record<string, string>>;
+interface Field {
+  text: string;
+  /** Of these figures the server may have some, its answer lost: sent again they keep their ids. */
+  sent: ReadonlyArray<{ id: string; valueMm: number }>;
+}
+type Typed = Readonly<Record<string, Field>>;
 const NOTHING: Typed = {};
+const EMPTY: Field = { text: "", sent: [] };
 
 /** What is typed for each place and not kept yet: it outlives a step to the next place, a lost server and a reload. */
 export function useTypedReadings(serviceId: string) {
@@ -27,25 +34,34 @@ export function useTypedReadings(serviceId: string) {
   const typed = useAppSelector((state) => (state.drafts[form] as Typed | undefined) ?? NOTHING);
   const [add] = api.useAddGapsMutation();
   const [fault, setFault] = useState<Fault | null>(null);
-  const type = (id: string, made: (old: string) => string): void => {
-    const { [id]: old = "", ...others } = (store.getState().drafts[form] as Typed | undefined) ?? NOTHING;
-    const text = made(old);
-    const value = text === "" ? others : { ...others, [id]: text };
+  const put = (id: string, made: (old: Field) => Field): void => {
+    const { [id]: old = EMPTY, ...others } = (store.getState().drafts[form] as Typed | undefined) ?? NOTHING;
+    const field = made(old);
+    const value = field.text === "" ? others : { ...others, [id]: field };
     dispatch(Object.keys(value).length > 0 ? keepDraft({ form, value }) : dropDraft(form));
   };
   /**
    * Takes what is typed for a place off the field at once, so that a caliper can go on typing; it comes back if it can't be kept.
    * @returns what is wrong with what was typed, if anything
    */
-  const keep = (id: string, { unit, ...how }: ReadingHow): Problem | null => {
-    const text = typed[id] ?? "";
+  const keep = (partId: string, { unit, ...how }: ReadingHow): Problem | null => {
+    const { text, sent } = typed[partId] ?? EMPTY;
     try {
-      const readings = parseReadings(text, unit).map((valueMm) => ({ partId: id, valueMm, ...how }));
-      type(id, () => "");
+      const left = [...sent];
+      const readings = parseReadings(text, unit).map((valueMm) => {
+        const at = left.findIndex((one) => one.valueMm === valueMm);
+        const [again] = at < 0 ? [] : left.splice(at, 1);
+        return { id: again?.id ?? nanoid(), partId, valueMm, ...how };
+      });
+      put(partId, () => EMPTY);
       void add({ serviceId, body: { readings } }).then((answer) => {
         const found = faultOf(answer.error);
         setFault(found);
-        if (found) type(id, (since) => [text, since].filter(Boolean).join(" "));
+        if (!found) return;
+        put(partId, (since) => ({
+          text: [text, since.text].filter(Boolean).join(" "),
+          sent: [...readings.map(({ id, valueMm }) => ({ id, valueMm })), ...since.sent],
+        }));
       });
       return null;
     } catch (problem) {
@@ -53,7 +69,8 @@ export function useTypedReadings(serviceId: string) {
       throw problem;
     }
   };
-  return { typed, type, keep, fault };
+  const type = (id: string, text: string): void => put(id, (old) => ({ ...old, text }));
+  return { textOf: (id: string): string => typed[id]?.text ?? "", type, keep, fault };
 }
 
 export type TypedReadings = ReturnType<typeof useTypedReadings>;

@@ -2,10 +2,9 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { EMPTY_POWER_ON, type PowerOnInput, type ServiceView } from "#contract";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
-import { type Fault, faultOf, passes } from "../../app/fault.ts";
+import { type Fault, faultOf } from "../../app/fault.ts";
 import { useAppDispatch, useAppSelector, useAppStore } from "../../app/store.ts";
-
-const RETRY_MS = 1000;
+import { useRetry } from "../../app/use-retry.ts";
 
 /** The answers of the first power-on: saved at once and in order, a draft until the server has them. */
 export function usePowerOn(service: ServiceView) {
@@ -32,11 +31,7 @@ export function usePowerOn(service: ServiceView) {
   useEffect(() => {
     void send();
   }, [send]);
-  useEffect(() => {
-    if (!fault || !passes(fault)) return undefined;
-    const timer = setInterval(() => void send(), RETRY_MS);
-    return () => clearInterval(timer);
-  }, [fault, send]);
+  useRetry(fault, send);
   /** Shown and kept in the browser; saved with the next `save`. */
   const type = (next: PowerOnInput): void => {
     setHeld(next);

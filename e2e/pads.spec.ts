@@ -397,12 +397,16 @@ test("two hundred parts follow the hand", async ({ page }) => {
   });
   await expect(page.getByText(/200 parts/).first()).toBeVisible();
   await page.keyboard.press("ControlOrMeta+a");
+  // What is picked is drawn with a rim, and so is wider.
+  await expect(page.getByText(/^Picked: P0, .* P199$/)).toBeVisible();
+  const still = await thing(page, "P199").boundingBox();
   const box = await thing(page, "P0").boundingBox();
   if (!box) throw new Error("no part");
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2 + 12, box.y + box.height / 2 - 6, { steps: 10 });
   const dragged = await thing(page, "P199").boundingBox();
+  expect(dragged?.x).toBeGreaterThan((still?.x ?? 0) + 8);
   await page.mouse.up();
   await expect.poll(async () => (await thing(page, "P199").boundingBox())?.x).toBeCloseTo(dragged?.x ?? 0, 0);
   await page.keyboard.press("ControlOrMeta+z");

@@ -7,9 +7,9 @@ import { join } from "node:path";
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
-import { lateServer } from "./late.ts";
+import { lateServer, paintLate } from "./late.ts";
 
-/** `LATE=2000 npm run e2e`: every answer up to two seconds late. */
+/** `LATE=2000 npm run e2e`: every answer up to two seconds late, and what the page shows of it too. */
 const LATE_MS = Number(process.env.LATE ?? 0);
 
 export class App {
@@ -88,6 +88,7 @@ export class Bench {
   ) {}
 
   async open(path = "/"): Promise<void> {
+    if (LATE_MS > 0) await paintLate(this.page);
     await this.page.goto(this.app.url(path));
   }
 

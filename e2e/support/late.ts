@@ -1,6 +1,7 @@
-/** A server in front of the application whose answers come late and in any order, as on a slow network. */
+/** The application as on a slow network and a busy machine: answers late and in any order, pages drawn late. */
 import { createServer, request, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
+import type { Page } from "@playwright/test";
 
 /**
  * @param portOf where the application answers now
@@ -26,4 +27,14 @@ export async function lateServer(portOf: () => string, mostMs: number): Promise<
   });
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
   return { address: `http://127.0.0.1:${(server.address() as AddressInfo).port}/`, server };
+}
+
+const MOST_PAINT_MS = 300;
+
+/** Pages whose drawing waits, as on a busy machine: React's scheduler takes `setImmediate` before anything else. */
+export async function paintLate(page: Page): Promise<void> {
+  await page.addInitScript((most) => {
+    const later = (work: () => void) => setTimeout(work, most * Math.random());
+    Object.assign(globalThis, { setImmediate: later });
+  }, MOST_PAINT_MS);
 }

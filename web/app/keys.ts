@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useEffectEvent } from "react";
 
 /** Keys work anywhere but where something is typed. */
 export function isTyping(target: EventTarget | null): boolean {
@@ -29,12 +29,13 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
 
 /** Calls `onKey` for every key pressed outside of fields and without a modifier. */
 export function useKeys(onKey: (key: string, event: KeyboardEvent) => void): void {
+  const press = useEffectEvent(onKey);
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      onKey(event.key, event);
+      press(event.key, event);
     };
     addEventListener("keydown", listen);
     return () => removeEventListener("keydown", listen);
-  }, [onKey]);
+  }, []);
 }

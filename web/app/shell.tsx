@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { CircuitBoard, Layers, Package, Settings, SquareKanban } from "lucide-react";
-import { Suspense, useCallback, useRef, useState } from "react";
+import { Suspense, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { Toaster } from "sonner";
 import { Button } from "../ui/button.tsx";
@@ -23,24 +23,19 @@ export function Shell() {
   const [help, setHelp] = useState(false);
   const leader = useRef(0);
   const signedOut = useAppSelector((state) => state.connection.signedOut);
-  useKeys(
-    useCallback(
-      (key, event) => {
-        const place = key === "t" ? { to: "/test-bench" } : PLACES.find((one) => one.key === key);
-        if (key === "g") leader.current = Date.now();
-        else if (place && Date.now() - leader.current < 1500) {
-          leader.current = 0;
-          void go(place.to);
-        } else if (key === "?") setHelp(true);
-        else if (key === "n") void go("/take-in");
-        else if (key === "/") {
-          event.preventDefault();
-          void go("/cards");
-        }
-      },
-      [go],
-    ),
-  );
+  useKeys((key, event) => {
+    const place = key === "t" ? { to: "/test-bench" } : PLACES.find((one) => one.key === key);
+    if (key === "g") leader.current = Date.now();
+    else if (place && Date.now() - leader.current < 1500) {
+      leader.current = 0;
+      void go(place.to);
+    } else if (key === "?") setHelp(true);
+    else if (key === "n") void go("/take-in");
+    else if (key === "/") {
+      event.preventDefault();
+      void go("/cards");
+    }
+  });
   return (
     <div className="flex min-h-screen flex-col md:flex-row">
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">

@@ -1,5 +1,5 @@
 import { Minus, Plus } from "lucide-react";
-import { memo, type ReactNode, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, type ReactNode, type RefObject, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { type BoardMap, type Thing, thingsOf } from "#core/boardmap/index.ts";
 import { type PlanLabel, planLabels } from "./plan-labels.ts";
 
@@ -394,23 +394,23 @@ function usePlanGesture(
     const at = toMm(event);
     return drag.snap(now.ids, at.xMm - now.from.xMm, at.yMm - now.from.yMm);
   };
-  const letGo = useCallback((): void => {
+  const letGo = (): void => {
     hand.current = { state: "free" };
     layer.current?.removeAttribute("transform");
     guides.current?.removeAttribute("d");
-  }, [layer, guides]);
-  const onCancel = drag?.onCancel;
+  };
+  const giveUp = useEffectEvent((event: KeyboardEvent): void => {
+    if (event.key !== "Escape" || hand.current.state !== "dragging") return;
+    // Escape means the drag here, not what else it may give up.
+    event.stopImmediatePropagation();
+    letGo();
+    drag?.onCancel?.();
+  });
   useEffect(() => {
-    const listen = (event: KeyboardEvent): void => {
-      if (event.key !== "Escape" || hand.current.state !== "dragging") return;
-      // Escape means the drag here, not what else it may give up.
-      event.stopImmediatePropagation();
-      letGo();
-      onCancel?.();
-    };
+    const listen = (event: KeyboardEvent): void => giveUp(event);
     addEventListener("keydown", listen, { capture: true });
     return () => removeEventListener("keydown", listen, { capture: true });
-  }, [letGo, onCancel]);
+  }, []);
   return {
     onPointerDown: (event: React.PointerEvent<SVGSVGElement>) => {
       if (event.button !== 0) return;

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { BoardMapView } from "#contract";
 import {
@@ -178,41 +178,43 @@ function freePlace({ map, picked }: MapEditor, pack: Package): { xMm: number; yM
 }
 
 function useMapKeys(editor: MapEditor, side: "front" | "back", onEscape: () => void): void {
+  const { map, picked, pick, change } = editor;
+  // An event and no closure: a key pressed right after a map came must not act on the one before.
+  const onKey = useEffectEvent((event: KeyboardEvent): void => {
+    if (isTyping(event.target)) return;
+    const arrow = ARROWS[event.key];
+    if ((event.ctrlKey || event.metaKey) && /^[zy]$/i.test(event.key)) {
+      event.preventDefault();
+      if (event.key.toLowerCase() === "y" || event.shiftKey) editor.redo();
+      else editor.undo();
+    } else if ((event.ctrlKey || event.metaKey) && event.key === "a") {
+      event.preventDefault();
+      pick(map.parts.filter((part) => part.side === side).map((part) => part.id));
+    } else if (arrow && picked.length > 0) {
+      if (event.target instanceof Element && event.target.closest("[role=radiogroup]")) return;
+      event.preventDefault();
+      const step = NUDGE_MM * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1);
+      change(moveThings(map, picked, arrow[0] * step, arrow[1] * step), `Nudge ${picked.join(" ")}`, { merge: true });
+    } else if (event.key === "." || event.key === ",") {
+      const ids = thingsOf(map)
+        .filter((thing) => thing.side === side || thing.side === "both")
+        .map((thing) => thing.id);
+      const at = ids.indexOf(picked.at(-1) ?? "");
+      const next = ids.at((at + (event.key === "." ? 1 : at < 0 ? 0 : -1)) % Math.max(1, ids.length));
+      if (next) pick([next]);
+    } else if (event.key === "r" && picked.length > 0) change(turnThings(map, picked), "Turn");
+    else if ((event.key === "Delete" || event.key === "Backspace") && picked.length > 0)
+      change(removeThings(map, picked), "Remove", { picked: [] });
+    else if (event.key === "Escape") {
+      onEscape();
+      pick([]);
+    }
+  });
   useEffect(() => {
-    const { map, picked, pick, change } = editor;
-    const listen = (event: KeyboardEvent): void => {
-      if (isTyping(event.target)) return;
-      const arrow = ARROWS[event.key];
-      if ((event.ctrlKey || event.metaKey) && /^[zy]$/i.test(event.key)) {
-        event.preventDefault();
-        if (event.key.toLowerCase() === "y" || event.shiftKey) editor.redo();
-        else editor.undo();
-      } else if ((event.ctrlKey || event.metaKey) && event.key === "a") {
-        event.preventDefault();
-        pick(map.parts.filter((part) => part.side === side).map((part) => part.id));
-      } else if (arrow && picked.length > 0) {
-        if (event.target instanceof Element && event.target.closest("[role=radiogroup]")) return;
-        event.preventDefault();
-        const step = NUDGE_MM * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1);
-        change(moveThings(map, picked, arrow[0] * step, arrow[1] * step), `Nudge ${picked.join(" ")}`, { merge: true });
-      } else if (event.key === "." || event.key === ",") {
-        const ids = thingsOf(map)
-          .filter((thing) => thing.side === side || thing.side === "both")
-          .map((thing) => thing.id);
-        const at = ids.indexOf(picked.at(-1) ?? "");
-        const next = ids.at((at + (event.key === "." ? 1 : at < 0 ? 0 : -1)) % Math.max(1, ids.length));
-        if (next) pick([next]);
-      } else if (event.key === "r" && picked.length > 0) change(turnThings(map, picked), "Turn");
-      else if ((event.key === "Delete" || event.key === "Backspace") && picked.length > 0)
-        change(removeThings(map, picked), "Remove", { picked: [] });
-      else if (event.key === "Escape") {
-        onEscape();
-        pick([]);
-      }
-    };
+    const listen = (event: KeyboardEvent): void => onKey(event);
     addEventListener("keydown", listen);
     return () => removeEventListener("keydown", listen);
-  });
+  }, []);
 }
 
 const MOST_FAULTS = 6;

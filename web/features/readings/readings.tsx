@@ -1,5 +1,5 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { READING_KINDS, type Reading, type ReadingInput } from "#contract";
 import { EMISSIVITIES } from "#core/readings/index.ts";
@@ -23,13 +23,11 @@ export function Readings({ serviceId, liveId }: { serviceId: string; liveId: str
   const { data: readings = [], error } = api.useReadingsQuery(serviceId);
   const [remove] = api.useRemoveReadingMutation();
   const [open, setOpen] = useState(false);
-  useKeys(
-    useCallback((key, event) => {
-      if (key !== "m") return;
-      event.preventDefault();
-      setOpen(true);
-    }, []),
-  );
+  useKeys((key, event) => {
+    if (key !== "m") return;
+    event.preventDefault();
+    setOpen(true);
+  });
   return (
     <Sheet
       title="Readings by hand"

@@ -1,4 +1,3 @@
-import { useCallback } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { ServiceView, StationId, StationState } from "#contract";
 import { api } from "../../app/api.ts";
@@ -43,16 +42,11 @@ export function ServicePage() {
     0,
     PAGES.findIndex((page) => page.path === station),
   );
-  useKeys(
-    useCallback(
-      (key) => {
-        const by = key === "[" ? -1 : key === "]" ? 1 : 0;
-        const target = PAGES[at + by];
-        if (by !== 0 && target) void go(`/cards/${cardId}/${target.path}`);
-      },
-      [at, cardId, go],
-    ),
-  );
+  useKeys((key) => {
+    const by = key === "[" ? -1 : key === "]" ? 1 : 0;
+    const target = PAGES[at + by];
+    if (by !== 0 && target) void go(`/cards/${cardId}/${target.path}`);
+  });
   if (!card || !service)
     return (
       <Page title="Card">

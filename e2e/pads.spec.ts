@@ -367,6 +367,17 @@ test("what was used leaves the stock; a danger is accepted by hand and stands on
   await press(page, "Take it out");
   await expect(page.getByRole("alert")).toContainText("Liquid metal destroys aluminium");
   await page.getByLabel("How much (g)").fill("0.1 ml");
+  // Taken out, and the answer lost; sent again by hand, it is taken out once.
+  await page.route(/\/uses$/, async (route) => {
+    if (route.request().method() !== "POST") return route.continue();
+    await route.fetch();
+    await route.abort();
+  });
+  await press(page, "I checked it and accept");
+  const used = page.getByRole("region", { name: "Used from stock" });
+  await expect(used.getByRole("alert")).toContainText("The server does not answer");
+  await page.unroute(/\/uses$/);
+  await press(page, "Take it out");
   await press(page, "I checked it and accept");
   await expect(page.getByText("0.63 g Liquid metal")).toBeVisible();
   await expect(page.getByText("danger accepted")).toBeVisible();

@@ -376,3 +376,11 @@ export const lotUses = sqliteTable(
   },
   (table) => [index("lot_uses_by_service").on(table.serviceId)],
 );
+
+/** What was answered to additions that carried an `Idempotency-Key`, for a day: sent again, they get it again and add nothing. */
+export const answers = sqliteTable("answers", {
+  key: text().primaryKey(),
+  status: integer().notNull(),
+  body: text().notNull(),
+  at: text().notNull(),
+});

@@ -12,6 +12,7 @@ import { runRoutes } from "../routes/runs.ts";
 import { openRoutes, workshopRoutes } from "../routes/workshop.ts";
 import type { Context } from "../services/context.ts";
 import { ownHost, ownOrigin, securityHeaders, signedIn } from "./guards.ts";
+import { once } from "./once.ts";
 import { faultHandler, sendProblem } from "./problems.ts";
 
 export interface AppOptions {
@@ -37,6 +38,7 @@ export function makeApp(context: Context, benches: Benches, { loopback, log }: A
   app.use(
     "/api",
     signedIn(context, !loopback),
+    once(context),
     cardRoutes(context),
     runRoutes(context),
     liveRoutes(context, benches),

@@ -83,15 +83,19 @@ const ROUTES: ReadonlyArray<readonly [method: string, path: string, summary: str
   ["get", "/api/backup", "A copy of the database"],
 ];
 
+const ONCE = "Sent again with the same key within a day, it adds nothing and is answered as the first time.";
+
 export function openApi(): object {
   const paths: Record<string, Record<string, object>> = {};
   for (const [method, path, summary] of ROUTES) {
-    const parameters = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+    const schema = { type: "string" };
+    const parameters: object[] = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
       name,
       in: "path",
       required: true,
-      schema: { type: "string" },
+      schema,
     }));
+    if (method === "post") parameters.push({ name: "Idempotency-Key", in: "header", description: ONCE, schema });
     paths[path] = {
       ...paths[path],
       [method]: {

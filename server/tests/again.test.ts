@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   type Board,
@@ -110,7 +113,78 @@ const KINDS: Record<string, Kind> = {
   },
 };
 
+/** Additions, and how many there are. */
+const ADDITIONS: Record<string, { path: () => string; body: () => Promise<object>; count: () => Promise<number> }> = {
+  "a card": {
+    path: () => "/api/cards",
+    body: async () => CARD,
+    count: async () => (await server.ask<unknown[]>("GET", "/api/bench")).body.length,
+  },
+  "a note": {
+    path: () => `/api/services/${card.serviceId}/notes`,
+    body: async () => {
+      await dropRun(server, card, { seed: 3 });
+      return NOTE;
+    },
+    count: async () => (await notes()).length,
+  },
+  "a lot": {
+    path: () => "/api/lots",
+    body: async () => ({ ...LOT, ...(await pad()) }),
+    count: async () => (await stores()).lots.length,
+  },
+  "a price": {
+    path: () => "/api/offers",
+    body: async () => ({ ...PRICE, ...(await pad()) }),
+    count: async () => (await stores()).offers.length,
+  },
+  "something used": {
+    path: () => `/api/services/${card.serviceId}/uses`,
+    body: async () => {
+      const { body } = await server.ask<Stores>("POST", "/api/lots", { ...LOT, ...(await pad()) });
+      return { lotId: body.lots.at(-1)?.id, amount: 1, what: "piece of pad", accepted: false };
+    },
+    count: async () => (await server.ask<unknown[]>("GET", `/api/services/${card.serviceId}/uses`)).body.length,
+  },
+};
+
 describe("sent again after its answer was lost", () => {
+  it.each(Object.keys(ADDITIONS))("%s is added once, and another one with a key of its own", async (name) => {
+    const { path, body, count } = ADDITIONS[name]!;
+    const sent = await body();
+    const before = await count();
+    const add = (key: string) => server.ask("POST", path(), sent, { "Idempotency-Key": key });
+    // At the same time, as when the first is still at work, and later.
+    const answers = [...(await Promise.all([add("first"), add("first")])), await add("first")];
+    expect(answers.map(({ status }) => status)).toEqual([201, 201, 201]);
+    expect(answers[1]?.body).toEqual(answers[0]?.body);
+    expect(answers[2]?.body).toEqual(answers[0]?.body);
+    expect(await count()).toBe(before + 1);
+    expect((await add("second")).status).toBe(201);
+    expect(await count()).toBe(before + 2);
+  });
+
+  it("an addition that was refused is looked at anew, and one is known again after a restart and for a day", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "algidus-again-"));
+    const database = join(folder, "again.db");
+    const open = () => openTestServer({ database });
+    const key = { "Idempotency-Key": "one" };
+    const count = async (at: TestServer): Promise<number> => (await at.ask<unknown[]>("GET", "/api/bench")).body.length;
+    const first = await open();
+    expect((await first.ask("POST", "/api/cards", { ...CARD, maker: "" }, key)).status).toBe(422);
+    expect((await first.ask("POST", "/api/cards", CARD, key)).status).toBe(201);
+    await first.close();
+    const later = await open();
+    expect((await later.ask("POST", "/api/cards", CARD, key)).status).toBe(201);
+    expect(await count(later)).toBe(1);
+    await later.running.context.store.client.execute("UPDATE answers SET at = '2026-05-04T08:00:00Z'");
+    await later.ask("POST", "/api/cards", CARD, { "Idempotency-Key": "two" });
+    await later.ask("POST", "/api/cards", CARD, key);
+    expect(await count(later)).toBe(3);
+    await later.close();
+    rmSync(folder, { recursive: true, force: true });
+  });
+
   it.each(Object.keys(KINDS))("the change of %s is taken for what it is, and kept once", async (name) => {
     const { path, make, change, other, read } = KINDS[name]!;
     const row = await make();

@@ -1,4 +1,4 @@
-import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import { createApi, type FetchArgs, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 import type {
   Advised,
   BenchEntry,
@@ -42,11 +42,23 @@ import type {
   WorkNote,
 } from "#contract";
 import type { Box, Package } from "#core/boardmap/index.ts";
+import { sendOnce } from "./once.ts";
+
+const ask = fetchBaseQuery({ baseUrl: new URL("/api/", location.href).href });
+
+/** Something added at a path: sent again after its answer was lost, it is added once. */
+interface Addition {
+  adds: string;
+  body: unknown;
+}
 
 /** Everything the server owns: cards, services, runs. One tag per kind of thing; a write names what it makes stale. */
 export const api = createApi({
   reducerPath: "api",
-  baseQuery: fetchBaseQuery({ baseUrl: new URL("/api/", location.href).href }),
+  baseQuery: (request: string | FetchArgs | Addition, more, options) =>
+    typeof request === "object" && "adds" in request
+      ? sendOnce({ url: request.adds, method: "POST", body: request.body }, (once) => ask(once, more, options))
+      : ask(request, more, options),
   tagTypes: [
     "bench",
     "card",
@@ -68,7 +80,7 @@ export const api = createApi({
     bench: build.query<BenchEntry[], void>({ query: () => "bench", providesTags: ["bench"] }),
     card: build.query<Card, string>({ query: (id) => `cards/${id}`, providesTags: ["card"] }),
     takeIn: build.mutation<Card, CardInput>({
-      query: (body) => ({ url: "cards", method: "POST", body }),
+      query: (body) => ({ adds: "cards", body }),
       invalidatesTags: ["bench", "board"],
     }),
     changeCard: build.mutation<Card, { id: string; body: CardInput & { version: number } }>({
@@ -79,7 +91,7 @@ export const api = createApi({
       query: ({ id, file }) => {
         const body = new FormData();
         body.append("photo", file);
-        return { url: `cards/${id}/photos`, method: "POST", body };
+        return { adds: `cards/${id}/photos`, body };
       },
       invalidatesTags: ["card"],
     }),
@@ -105,7 +117,7 @@ export const api = createApi({
         const body = new FormData();
         body.append("run", JSON.stringify(run));
         body.append("log", file);
-        return { url: `services/${serviceId}/runs`, method: "POST", body };
+        return { adds: `services/${serviceId}/runs`, body };
       },
       invalidatesTags: ["service", "bench"],
     }),
@@ -136,7 +148,7 @@ export const api = createApi({
     }),
     testBenches: build.query<TestBench[], void>({ query: () => "benches", providesTags: ["testBench"] }),
     addTestBench: build.mutation<TestBench, BenchInput>({
-      query: (body) => ({ url: "benches", method: "POST", body }),
+      query: (body) => ({ adds: "benches", body }),
       invalidatesTags: ["testBench"],
     }),
     removeTestBench: build.mutation<void, { id: string; removed: boolean }>({
@@ -153,7 +165,7 @@ export const api = createApi({
       providesTags: ["live", "service"],
     }),
     startLive: build.mutation<LiveRun, LiveStart>({
-      query: (body) => ({ url: "live", method: "POST", body }),
+      query: (body) => ({ adds: "live", body }),
       invalidatesTags: ["live", "testBench"],
     }),
     orderLive: build.mutation<LiveRun, { id: string; order: "stop" | "skip-ahead" | "confirm" }>({
@@ -161,7 +173,7 @@ export const api = createApi({
     }),
     protocols: build.query<OwnProtocol[], void>({ query: () => "protocols", providesTags: ["protocol"] }),
     addProtocol: build.mutation<OwnProtocol[], ProtocolInput>({
-      query: (body) => ({ url: "protocols", method: "POST", body }),
+      query: (body) => ({ adds: "protocols", body }),
       invalidatesTags: ["protocol"],
     }),
     removeProtocol: build.mutation<OwnProtocol[], { id: string; removed: boolean }>({
@@ -173,7 +185,7 @@ export const api = createApi({
       providesTags: ["reading"],
     }),
     addReading: build.mutation<Reading[], { serviceId: string; body: ReadingInput }>({
-      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/readings`, method: "POST", body }),
+      query: ({ serviceId, body }) => ({ adds: `services/${serviceId}/readings`, body }),
       invalidatesTags: ["reading"],
     }),
     removeReading: build.mutation<void, { id: string; removed: boolean }>({
@@ -181,7 +193,7 @@ export const api = createApi({
       invalidatesTags: ["reading"],
     }),
     addNote: build.mutation<WorkNote[], { serviceId: string; body: NoteInput }>({
-      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/notes`, method: "POST", body }),
+      query: ({ serviceId, body }) => ({ adds: `services/${serviceId}/notes`, body }),
       invalidatesTags: ["service", "bench"],
     }),
     changeNote: build.mutation<WorkNote[], { id: string; body: NoteInput & { version: number } }>({
@@ -226,7 +238,7 @@ export const api = createApi({
       },
     }),
     addGaps: build.mutation<PadJob, { serviceId: string; body: GapInput }>({
-      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/gaps`, method: "POST", body }),
+      query: ({ serviceId, body }) => ({ adds: `services/${serviceId}/gaps`, body }),
       invalidatesTags: ["pads"],
     }),
     removeGap: build.mutation<PadJob, { id: string; removed: boolean }>({
@@ -239,7 +251,7 @@ export const api = createApi({
     }),
     stores: build.query<Stores, void>({ query: () => "stores", providesTags: ["stores"] }),
     addMaterial: build.mutation<Stores, MaterialInput>({
-      query: (body) => ({ url: "materials", method: "POST", body }),
+      query: (body) => ({ adds: "materials", body }),
       invalidatesTags: ["stores"],
     }),
     changeMaterial: build.mutation<Stores, { id: string; body: MaterialInput & { version: number } }>({
@@ -247,7 +259,7 @@ export const api = createApi({
       invalidatesTags: ["stores"],
     }),
     addLot: build.mutation<Stores, LotInput>({
-      query: (body) => ({ url: "lots", method: "POST", body }),
+      query: (body) => ({ adds: "lots", body }),
       invalidatesTags: ["stores"],
     }),
     changeLot: build.mutation<Stores, { id: string; body: LotInput & { version: number } }>({
@@ -255,7 +267,7 @@ export const api = createApi({
       invalidatesTags: ["stores"],
     }),
     addOffer: build.mutation<Stores, OfferInput>({
-      query: (body) => ({ url: "offers", method: "POST", body }),
+      query: (body) => ({ adds: "offers", body }),
       invalidatesTags: ["stores"],
     }),
     changeOffer: build.mutation<Stores, { id: string; body: OfferInput & { version: number } }>({
@@ -268,7 +280,7 @@ export const api = createApi({
     }),
     uses: build.query<Use[], string>({ query: (id) => `services/${id}/uses`, providesTags: ["stores"] }),
     addUse: build.mutation<Use[], { serviceId: string; body: UseInput }>({
-      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/uses`, method: "POST", body }),
+      query: ({ serviceId, body }) => ({ adds: `services/${serviceId}/uses`, body }),
       invalidatesTags: ["stores"],
     }),
     removeUse: build.mutation<void, { id: string; removed: boolean }>({

@@ -1,7 +1,9 @@
 // @vitest-environment happy-dom
-import { beforeEach, describe, expect, it } from "vitest";
+import type { FetchArgs, FetchBaseQueryError } from "@reduxjs/toolkit/query";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { drafts, dropDraft, keepDraft } from "../app/drafts.ts";
 import { isTyping, KEYS } from "../app/keys.ts";
+import { sendOnce } from "../app/once.ts";
 import { makeStore } from "../app/store.ts";
 import { seriesOf } from "../charts/series.ts";
 import type { ColumnView } from "../workers/run-session.ts";
@@ -33,6 +35,38 @@ describe("drafts", () => {
     localStorage.setItem("algidus-drafts", "{half");
     expect(makeStore().getState().drafts).toEqual({});
     expect(drafts.reducer({}, { type: "other" })).toEqual({});
+  });
+});
+
+describe("an addition", () => {
+  const lot = (amount: number) => ({ url: "lots", method: "POST", body: { amount } });
+  const keyOf = (headers: FetchArgs["headers"]) => new Headers(headers as HeadersInit).get("Idempotency-Key");
+  async function keysOf(sent: FetchArgs[], answers: Array<{ error?: FetchBaseQueryError }>) {
+    const keys: Array<string | null> = [];
+    for (const [k, request] of sent.entries())
+      await sendOnce(request, ({ headers }) => {
+        keys.push(keyOf(headers));
+        return answers[k] ?? {};
+      });
+    return keys;
+  }
+  const lost = { error: { status: "FETCH_ERROR", error: "gone" } } as const;
+  const refused = { error: { status: 422, data: null } } as const;
+
+  it("keeps its key until it has an answer, and another content has another", async () => {
+    const [first, again, other, anew] = await keysOf([lot(1), lot(1), lot(2), lot(1)], [lost]);
+    expect(again).toBe(first);
+    expect(new Set([first, other, anew]).size).toBe(3);
+  });
+
+  it("that was refused, or was left alone for long, is another when it is sent again", async () => {
+    const [first, second] = await keysOf([lot(3), lot(3)], [refused]);
+    expect(second).not.toBe(first);
+    vi.useFakeTimers();
+    const before = await keysOf([lot(4)], [lost]);
+    vi.advanceTimersByTime(11 * 60 * 1000);
+    expect(await keysOf([lot(4)], [])).not.toEqual(before);
+    vi.useRealTimers();
   });
 });
 

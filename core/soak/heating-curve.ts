@@ -46,11 +46,16 @@ export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Ar
   const shift = y.at(-1) ?? 0;
   const moved = y.map((value) => value - shift);
   const weights = sd.map((value) => 1 / (value * value));
+  const level = columnOf(Number.POSITIVE_INFINITY, tS, moved, weights);
+  const square = dot(
+    moved.map((value, i) => value * (weights[i] ?? 0)),
+    moved,
+  );
   const solveAll = (fast: number[], slow: number[]): Linear[] => {
-    const decays = new Map([...fast, ...slow].map((tau) => [tau, tS.map((t) => -Math.exp(-t / tau))]));
-    const columnsOf = (taus: number[]): Float64Array[] =>
-      taus.map((tau) => decays.get(tau) ?? new Float64Array(tS.length));
-    return pairs(fast, slow).map((taus) => solveFor(moved, weights, taus, columnsOf(taus), 1));
+    const columns = new Map([...fast, ...slow].map((tau) => [tau, columnOf(tau, tS, moved, weights)]));
+    return pairs(fast, slow).map((taus) =>
+      rescale(sumsOf(taus, [level, ...taus.map((tau) => columns.get(tau) ?? level)], square), 1),
+    );
   };
   const rough = solveAll(FAST_S, SLOW_S);
   const top = rough.reduce((best, fit) => (fit.misfit < best.misfit ? fit : best));
@@ -85,47 +90,63 @@ export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Ar
 const tail = (one: Candidate, t: number): number =>
   one.tausS.reduce((sum, tau, k) => sum + (one.coefficients[k + 1] ?? 0) * Math.exp(-t / tau), 0);
 
-interface Linear {
+/** Sums of the data alone: another noise level needs no second pass over it. */
+interface Sums {
   tausS: number[];
-  /** Sums of the data alone, kept so that another noise level needs no second pass. */
   matrix: Float64Array;
   right: Float64Array;
   square: number;
+}
+
+interface Linear extends Sums {
   coefficients: Float64Array;
   finalSd: number;
   misfit: number;
   logDeterminant: number;
 }
 
-function solveFor(
-  y: Float64Array,
-  weights: Float64Array,
-  tausS: number[],
-  columns: Float64Array[],
-  scale: number,
-): Linear {
-  const size = tausS.length + 1;
+/** One column of the linear problem: its values, the same weighed, and weighed sums of products that every pair with it needs. */
+interface Column {
+  values: Float64Array;
+  weighed: Float64Array;
+  withData: number;
+  withLevel: number;
+  withItself: number;
+}
+
+/** −e^(−t/τ), or the final value's ones for an endless τ. */
+function columnOf(tauS: number, tS: Float64Array, y: Float64Array, weights: Float64Array): Column {
+  const values = tauS === Number.POSITIVE_INFINITY ? tS.map(() => 1) : tS.map((t) => -Math.exp(-t / tauS));
+  const weighed = values.map((value, i) => value * (weights[i] ?? 0));
+  return {
+    values,
+    weighed,
+    withData: dot(weighed, y),
+    withLevel: weighed.reduce((sum, value) => sum + value, 0),
+    withItself: dot(weighed, values),
+  };
+}
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += (a[i] ?? 0) * (b[i] ?? 0);
+  return sum;
+}
+
+function sumsOf(tausS: number[], columns: Column[], square: number): Sums {
+  const size = columns.length;
   const matrix = new Float64Array(size * size);
-  const right = new Float64Array(size);
-  const row = new Float64Array(size).fill(1);
-  let square = 0;
-  for (let i = 0; i < y.length; i++) {
-    const weight = weights[i] ?? 0;
-    const value = y[i] ?? 0;
-    for (let k = 1; k < size; k++) row[k] = columns[k - 1]?.[i] ?? 0;
-    square += weight * value * value;
-    for (let a = 0; a < size; a++) {
-      const left = weight * (row[a] ?? 0);
-      right[a] = (right[a] ?? 0) + left * value;
-      for (let b = 0; b <= a; b++) matrix[a * size + b] = (matrix[a * size + b] ?? 0) + left * (row[b] ?? 0);
-    }
-  }
-  for (let a = 0; a < size; a++) for (let b = 0; b < a; b++) matrix[b * size + a] = matrix[a * size + b] ?? 0;
-  return rescale({ tausS, matrix, right, square }, scale);
+  columns.forEach((one, a) => {
+    matrix[a * size + a] = one.withItself;
+    for (let b = 0; b < a; b++)
+      matrix[a * size + b] = matrix[b * size + a] =
+        b === 0 ? one.withLevel : dot(one.weighed, columns[b]?.values ?? one.values);
+  });
+  return { tausS, matrix, right: Float64Array.from(columns, (one) => one.withData), square };
 }
 
 /** The solution for noise of `scale` times the stated variance, with the wide prior that keeps near-equal terms apart. */
-function rescale(sums: Pick<Linear, "tausS" | "matrix" | "right" | "square">, scale: number): Linear {
+function rescale(sums: Sums, scale: number): Linear {
   const size = sums.right.length;
   const matrix = sums.matrix.map((value) => value / scale);
   for (let a = 0; a < size; a++)

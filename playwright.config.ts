@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { browserPath } from "./scripts/browser.mjs";
 
 export default defineConfig({
   testDir: "e2e",
@@ -9,6 +10,6 @@ export default defineConfig({
   fullyParallel: false,
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" },
+    launchOptions: { executablePath: browserPath() },
   },
 });

@@ -6,6 +6,7 @@ import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { chromium, type Page } from "@playwright/test";
 import type { BoardMap } from "#core/boardmap/index.ts";
+import { browserPath } from "../scripts/browser.mjs";
 
 const folder = mkdtempSync(join(tmpdir(), "algidus-page-"));
 const database = join(folder, "demo.db");
@@ -79,7 +80,7 @@ try {
 
 /** Two hundred parts of a board map under the hand, against the same page standing still. */
 async function dragParts(): Promise<void> {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
+  const browser = await chromium.launch({ executablePath: browserPath() });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const boards = (await (await fetch(`${address}api/boards`)).json()) as Array<{ id: string; name: string }>;
   const id = boards.find((board) => board.name === "OF-70 rev B")?.id;
@@ -128,7 +129,7 @@ async function dragParts(): Promise<void> {
 }
 
 async function drag(): Promise<void> {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
+  const browser = await chromium.launch({ executablePath: browserPath() });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${address}cards/${card?.cardId}/baseline`);
   // The page's own coming up is not part of the ingest.

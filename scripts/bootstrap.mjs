@@ -4,6 +4,7 @@ import { createHash } from "node:crypto";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { browserPath, PACKAGES } from "./browser.mjs";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
 const run = (command, args) => spawnSync(command, args, { cwd: root, stdio: ["ignore", 2, 2] }).status === 0;
@@ -28,14 +29,12 @@ if (!existsSync(stamp) || readFileSync(stamp, "utf8") !== wanted) {
   writeFileSync(stamp, wanted);
 }
 
-const browser = process.env.CHROMIUM_PATH ?? "/usr/bin/chromium";
-if (process.argv.includes("--browser") && !existsSync(browser)) {
+if (process.argv.includes("--browser") && !existsSync(browserPath())) {
   const debian = existsSync("/usr/bin/apt-get") && process.getuid?.() === 0;
-  const installed =
-    debian && run("apt-get", ["update"]) && run("apt-get", ["install", "-y", "--no-install-recommends", "chromium"]);
-  if (!installed) {
+  const install = (name) => run("apt-get", ["install", "-y", "--no-install-recommends", name]);
+  if (!debian || !run("apt-get", ["update"]) || !PACKAGES.some(install)) {
     console.error(
-      "The browser tests need Chromium at /usr/bin/chromium (Debian's package chromium), or its path in CHROMIUM_PATH.",
+      `The browser tests need Chromium (Debian's package ${PACKAGES.join(" or ")}), or its path in CHROMIUM_PATH.`,
     );
     process.exit(1);
   }

@@ -4,6 +4,7 @@ import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
+import { browserPath } from "./browser.mjs";
 import { root } from "./bundle.mjs";
 
 const out = join(root, "docs", "screenshots");
@@ -70,7 +71,7 @@ const VIEWS = [
   ["workshop", "/workshop"],
 ];
 
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? "/usr/bin/chromium" });
+const browser = await chromium.launch({ executablePath: browserPath() });
 try {
   for (const [name, path, viewport = { width: 1280, height: 800 }, colorScheme = "light", press] of VIEWS) {
     const page = await browser.newPage({ viewport, colorScheme });

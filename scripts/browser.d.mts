@@ -1,0 +1,2 @@
+export const PACKAGES: string[];
+export function browserPath(): string;

@@ -38,7 +38,7 @@ export function makeApp(context: Context, benches: Benches, { loopback, log }: A
   app.use(
     "/api",
     signedIn(context, !loopback),
-    once(context),
+    once(context, log),
     cardRoutes(context),
     runRoutes(context),
     liveRoutes(context, benches),

@@ -16,9 +16,9 @@ function turn(): { answered: Promise<void>; done: () => void } {
 
 /**
  * What is added with an `Idempotency-Key` is added once: sent again, its answer having been lost, it gets that answer again for a day.
- * What was refused is looked at anew. Source of the header: IETF draft-ietf-httpapi-idempotency-key-header (from memory).
+ * What was refused is looked at anew; what is answered with a secret (`Cache-Control: no-store`) is not kept. Source of the header: IETF draft-ietf-httpapi-idempotency-key-header (from memory).
  */
-export function once({ store }: Context): RequestHandler {
+export function once({ store }: Context, log: (error: unknown) => void): RequestHandler {
   const underWay = new Map<string, Promise<void>>();
 
   async function keep(key: string, status: number, body: string): Promise<void> {
@@ -30,12 +30,13 @@ export function once({ store }: Context): RequestHandler {
   }
 
   /** Keeps what is answered before it is sent, also when nobody listens any more. */
-  function keepAnswer(response: Response, key: string, failed: (error: unknown) => void): void {
+  function keepAnswer(response: Response, key: string): void {
     const send = response.json.bind(response);
     response.json = (body: unknown) => {
-      if (response.statusCode < 400)
-        keep(key, response.statusCode, JSON.stringify(body)).then(() => send(body), failed);
-      else send(body);
+      const open = response.statusCode < 400 && response.get("Cache-Control") !== "no-store";
+      const kept = open ? keep(key, response.statusCode, JSON.stringify(body)) : Promise.resolve();
+      // It is added, kept or not: an answer that could not be kept is true nevertheless.
+      kept.catch(log).then(() => send(body), log);
       return response;
     };
   }
@@ -47,15 +48,22 @@ export function once({ store }: Context): RequestHandler {
     while (underWay.has(key)) await underWay.get(key);
     const { answered, done } = turn();
     underWay.set(key, answered);
+    const finish = (): void => {
+      if (underWay.get(key) === answered) underWay.delete(key);
+      done();
+    };
     const end = response.end.bind(response);
     response.end = ((...sending: Parameters<typeof end>) => {
-      underWay.delete(key);
-      done();
+      finish();
       return end(...sending);
     }) as typeof end;
+    // Given up by the sender before it was here: nothing was added.
+    response.once("close", () => {
+      if (!request.complete) finish();
+    });
     const [kept] = await store.db.select().from(answers).where(eq(answers.key, key));
     if (!kept) {
-      keepAnswer(response, key, next);
+      keepAnswer(response, key);
       return next();
     }
     request.resume();

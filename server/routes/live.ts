@@ -25,6 +25,8 @@ export function liveRoutes(context: Context, benches: Benches): Router {
     response.json(await benches.list());
   });
   router.post("/benches", async (request, response) => {
+    // The token of a pushing script is told once and not kept as it is.
+    response.set("Cache-Control", "no-store");
     response.status(201).json(await benches.add(checkedBody(BenchInput, request.body)));
   });
   router.put("/benches/:id/removed", async (request, response) => {

@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   type Board,
   type Card,
+  EMPTY_BENCH,
   EMPTY_MATERIAL,
   type Run,
   type ServiceView,
@@ -162,6 +163,14 @@ describe("sent again after its answer was lost", () => {
     expect(await count()).toBe(before + 1);
     expect((await add("second")).status).toBe(201);
     expect(await count()).toBe(before + 2);
+  });
+
+  it("a bench is answered with its token, which is kept nowhere in clear", async () => {
+    const input = { ...EMPTY_BENCH, name: "Rack by the window", driver: "push" };
+    const { body } = await server.ask<{ token: string }>("POST", "/api/benches", input, { "Idempotency-Key": "bench" });
+    expect(body.token.length).toBeGreaterThan(20);
+    const { rows } = await server.running.context.store.client.execute("SELECT body FROM answers");
+    expect(JSON.stringify(rows)).not.toContain(body.token);
   });
 
   it("an addition that was refused is looked at anew, and one is known again after a restart and for a day", async () => {

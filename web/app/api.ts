@@ -148,7 +148,7 @@ export const api = createApi({
     }),
     testBenches: build.query<TestBench[], void>({ query: () => "benches", providesTags: ["testBench"] }),
     addTestBench: build.mutation<TestBench, BenchInput>({
-      query: (body) => ({ adds: "benches", body }),
+      query: (body) => ({ url: "benches", method: "POST", body }),
       invalidatesTags: ["testBench"],
     }),
     removeTestBench: build.mutation<void, { id: string; removed: boolean }>({

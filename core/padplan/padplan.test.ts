@@ -68,6 +68,21 @@ const everywhere = (material: PadMaterial, thicknessMm: number, more: Partial<Pa
 const judge = (picks: Record<string, PadPick | null>, map: BoardMap = MAP) =>
   judgePads({ map, gapsMm: same(1), picks, materials: MATERIALS, heat: { faceC: 55, powerW: USUAL_POWER_W } });
 
+describe("places", () => {
+  it("are stepped through row by row from the top left, also where a row is crooked, and the back last", () => {
+    const at = [
+      ["C", 60, 41.2],
+      ["A", 20, 45],
+      ["D", 20, 30],
+      ["B", 40, 43.1],
+      ["E", 20, 80],
+    ] as const;
+    const parts = at.map(([id, xMm, yMm]) => ({ ...PARTS[0]!, id, xMm, yMm }));
+    const map = { ...MAP, parts: parts.map((part) => (part.id === "E" ? { ...part, side: "back" as const } : part)) };
+    expect(placesOf(map).map(({ id }) => id)).toEqual(["A", "B", "C", "D", "E"]);
+  });
+});
+
 describe("judging chosen pads", () => {
   it("gives the forces of `contact` for the same stack, and temperatures above the face", () => {
     const picks = everywhere(SOFT, 1.25);

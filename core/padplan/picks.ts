@@ -72,15 +72,24 @@ export const FILM_MM = 0.05;
 /** Parts that want a pad, in the order in which they are stepped through: by kind, from the top left, row by row. */
 export function placesOf(map: BoardMap): MapPart[] {
   const kinds = [...new Set(map.parts.map((part) => part.kind))];
-  return map.parts
-    .filter((part) => part.cooledBy !== "none")
-    .sort(
-      (a, b) =>
-        a.side.localeCompare(b.side) * -1 ||
-        kinds.indexOf(a.kind) - kinds.indexOf(b.kind) ||
-        Math.round((b.yMm - a.yMm) / 6) ||
-        a.xMm - b.xMm,
-    );
+  const places = map.parts.filter((part) => part.cooledBy !== "none");
+  return (["front", "back"] as const).flatMap((side) =>
+    kinds.flatMap((kind) => inRows(places.filter((part) => part.side === side && part.kind === kind))),
+  );
+}
+
+/** A part less than this below its neighbour lies in the same row, mm. */
+const ROW_MM = 3;
+
+function inRows(parts: readonly MapPart[]): MapPart[] {
+  const fromTop = parts.toSorted((a, b) => b.yMm - a.yMm);
+  const rows: MapPart[][] = [];
+  fromTop.forEach((part, k) => {
+    const above = fromTop[k - 1];
+    if (above && above.yMm - part.yMm < ROW_MM) rows.at(-1)?.push(part);
+    else rows.push([part]);
+  });
+  return rows.flatMap((row) => row.sort((a, b) => a.xMm - b.xMm));
 }
 
 export const gapPlaces = (map: BoardMap): GapPlace[] =>

@@ -71,8 +71,8 @@ const judge = (picks: Record<string, PadPick | null>, map: BoardMap = MAP) =>
 describe("places", () => {
   it("are stepped through row by row from the top left, also where a row is crooked, and the back last", () => {
     const at = [
-      ["C", 60, 41.2],
-      ["A", 20, 45],
+      ["C", 60, 45],
+      ["A", 20, 41.2],
       ["D", 20, 30],
       ["B", 40, 43.1],
       ["E", 20, 80],

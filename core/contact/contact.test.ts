@@ -164,12 +164,16 @@ describe("balance", () => {
     // Swung up by the hard pad on the left, the cooler is farther away at smaller x: the gap that the corner of m2 just bridges is looked for.
     const swung = (gapMm: number) =>
       contact(stackWith({ components: [memory("m1", 60, 2, { pad: tall }), memory("m2", 155, 1, { pad, gapMm })] }));
-    let gapMm = 0.2;
-    while (swung(gapMm).pads[1]?.contact && gapMm < 3) gapMm += 0.01;
-    const least = swung(gapMm - 0.01).pads[1];
+    let [touching, apart] = [0.2, 3];
+    while (apart - touching > 0.01) {
+      const gapMm = (touching + apart) / 2;
+      if (swung(gapMm).pads[1]?.contact) touching = gapMm;
+      else apart = gapMm;
+    }
+    const least = swung(touching).pads[1];
     expect(least?.contact).toBe(true);
     expect(least?.compressionPct ?? 100).toBeLessThan(0.5);
-    expect(swung(gapMm).pads[1]).toMatchObject({ contact: false, forceN: 0 });
+    expect(swung(apart).pads[1]).toMatchObject({ contact: false, forceN: 0 });
   });
 
   it("changes by less than 2 % when the grid is halved", () => {

@@ -128,10 +128,15 @@ test("a reading below nothing, a place not on the map and a word for a number ar
   }
   expect(await readingsNow()).toBe(4);
   // A caliper types faster than the server answers.
-  let network: "slow" | "away" | "answer lost" = "slow";
+  let network: "slow" | "away" | "answer lost" | "held" = "slow";
+  let letGo = (): void => undefined;
+  const held = new Promise<void>((resolve) => {
+    letGo = resolve;
+  });
   await page.route(/\/gaps$/, async (route) => {
+    if (network === "held") await held;
     await new Promise((resolve) => setTimeout(resolve, 500));
-    if (network === "slow") return route.continue();
+    if (network === "slow" || network === "held") return route.continue();
     if (network === "answer lost") await route.fetch();
     return route.abort();
   });
@@ -163,6 +168,21 @@ test("a reading below nothing, a place not on the map and a word for a number ar
   await page.keyboard.type(" 1.12");
   await page.keyboard.press("Enter");
   await expect.poll(readingsNow).toBe(9);
+  // One that is on its way is sent again by the next page, and counts once when both arrive.
+  network = "held";
+  await page.keyboard.type("1.13");
+  await page.keyboard.press("Enter");
+  await expect(reading).toHaveValue("");
+  const next = await page.context().newPage();
+  await open(next, "measure");
+  await expect.poll(readingsNow).toBe(10);
+  await expect(next.getByText(/Typed and not kept yet/)).toHaveCount(0);
+  await next.close();
+  network = "slow";
+  const arrived = page.waitForResponse(/\/gaps$/);
+  letGo();
+  expect((await arrived).status()).toBe(201);
+  expect(await readingsNow()).toBe(10);
   // The map loses M4: its reading counts for nothing, is told and kept.
   await keepMap({ ...MAP, parts: MAP.parts.filter((part) => part.id !== "M4") });
   await page.reload();

@@ -1,5 +1,6 @@
 import { nanoid } from "@reduxjs/toolkit";
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
+import type { GapInput } from "#contract";
 import { Problem } from "#core";
 import type { GapSource, OldPadSoftness, OldPadState } from "#core/gaps/index.ts";
 import { parseReadings } from "#core/gaps/index.ts";
@@ -26,9 +27,20 @@ type Typed = Readonly<Record<string, Field>>;
 const NOTHING: Typed = {};
 const EMPTY: Field = { text: "", sent: [] };
 
+/** Readings on their way, with what was typed for them. */
+interface Outgoing {
+  partId: string;
+  text: string;
+  readings: Array<GapInput["readings"][number] & { id: string }>;
+}
+const nameOf = ({ readings }: Outgoing): string => readings.map(({ id }) => id).join();
+/** What this page has sent and still hopes for; anything else that is outgoing is a page's before it. */
+const hopedFor = new Set<string>();
+
 /** What is typed for each place and not kept yet: it outlives a step to the next place, a lost server and a reload. */
 export function useTypedReadings(serviceId: string) {
   const form = `readings ${serviceId}`;
+  const outForm = `outgoing readings ${serviceId}`;
   const dispatch = useAppDispatch();
   const store = useAppStore();
   const typed = useAppSelector((state) => (state.drafts[form] as Typed | undefined) ?? NOTHING);
@@ -40,6 +52,29 @@ export function useTypedReadings(serviceId: string) {
     const value = field.text === "" ? others : { ...others, [id]: field };
     dispatch(Object.keys(value).length > 0 ? keepDraft({ form, value }) : dropDraft(form));
   };
+  const outgoing = (): Outgoing[] => (store.getState().drafts[outForm] as Outgoing[] | undefined) ?? [];
+  const putOut = (value: Outgoing[]): void => {
+    dispatch(value.length > 0 ? keepDraft({ form: outForm, value }) : dropDraft(outForm));
+  };
+  /** Sends it; back into its field with it if it can't be kept. */
+  const send = async (out: Outgoing): Promise<void> => {
+    const name = nameOf(out);
+    hopedFor.add(name);
+    const answer = await add({ serviceId, body: { readings: out.readings } });
+    hopedFor.delete(name);
+    const found = faultOf(answer.error);
+    setFault(found);
+    if (found)
+      put(out.partId, (since) => ({
+        text: [out.text, since.text].filter(Boolean).join(" "),
+        sent: [...out.readings.map(({ id, valueMm }) => ({ id, valueMm })), ...since.sent],
+      }));
+    putOut(outgoing().filter((one) => nameOf(one) !== name));
+  };
+  const sendAgain = useEffectEvent(() => {
+    for (const out of outgoing()) if (!hopedFor.has(nameOf(out))) void send(out);
+  });
+  useEffect(() => sendAgain(), []);
   /**
    * Takes what is typed for a place off the field at once, so that a caliper can go on typing; it comes back if it can't be kept.
    * @returns what is wrong with what was typed, if anything
@@ -53,16 +88,10 @@ export function useTypedReadings(serviceId: string) {
         const [again] = at < 0 ? [] : left.splice(at, 1);
         return { id: again?.id ?? nanoid(), partId, valueMm, ...how };
       });
+      const out = { partId, text, readings };
+      putOut([...outgoing(), out]);
       put(partId, () => EMPTY);
-      void add({ serviceId, body: { readings } }).then((answer) => {
-        const found = faultOf(answer.error);
-        setFault(found);
-        if (!found) return;
-        put(partId, (since) => ({
-          text: [text, since.text].filter(Boolean).join(" "),
-          sent: [...readings.map(({ id, valueMm }) => ({ id, valueMm })), ...since.sent],
-        }));
-      });
+      void send(out);
       return null;
     } catch (problem) {
       if (problem instanceof Problem) return problem;

@@ -3,7 +3,6 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { eq } from "drizzle-orm";
-import sharp from "sharp";
 import {
   EMPTY_BENCH,
   EMPTY_CARD,
@@ -256,7 +255,8 @@ function conditions(run: DemoRun): RunInput {
 }
 
 /** A drawn stand-in for a photo: a card from above. */
-function drawing(seed: number): Promise<Buffer> {
+async function drawing(seed: number): Promise<Buffer> {
+  const { default: sharp } = await import("sharp");
   const hue = (seed * 7) % 360;
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#dfe6ea"/><rect x="90" y="120" width="780" height="300" rx="18" fill="hsl(${hue},12%,34%)"/><circle cx="300" cy="270" r="118" fill="#20262b"/><circle cx="660" cy="270" r="118" fill="#20262b"/><circle cx="300" cy="270" r="34" fill="#59646c"/><circle cx="660" cy="270" r="34" fill="#59646c"/><rect x="120" y="420" width="420" height="26" fill="#b89a4a"/></svg>`;
   return sharp(Buffer.from(svg)).jpeg().toBuffer();

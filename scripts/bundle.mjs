@@ -1,5 +1,5 @@
 /** Bundles the Node side (command line, server, worker threads) into dist/node when a source is newer. No dependency but esbuild. */
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -10,6 +10,11 @@ const ENTRIES = {
   "ingest-worker": "server/ingest/worker.ts",
   "simulated-bench": "server/benches/simulated-process.ts",
 };
+
+const { dependencies } = JSON.parse(readFileSync(join(root, "package.json"), "utf8"));
+/** Of many small files, and plain modules: in the bundle they load at once. */
+const TAKEN_IN = ["drizzle-orm", "valibot"];
+const PACKAGES = Object.keys(dependencies).filter((name) => !TAKEN_IN.includes(name));
 
 export function newest(folder) {
   let latest = 0;
@@ -42,7 +47,7 @@ export async function ensureBundle() {
     platform: "node",
     target: "node20",
     format: "esm",
-    packages: "external",
+    external: PACKAGES,
     outExtension: { ".js": ".mjs" },
     logLevel: "error",
   });

@@ -1,11 +1,10 @@
 import { eq } from "drizzle-orm";
-import sharp from "sharp";
 import type { BoardMapChange, BoardMapView, Underlay } from "#contract";
-import { Problem } from "#core";
 import { EMPTY_MAP } from "#core/boardmap/index.ts";
 import { hashOf } from "../db/open.ts";
 import { blobs, boardMaps, boardModels } from "../db/schema.ts";
 import { type Context, needOwn, notFound, record } from "./context.ts";
+import { pictureOf } from "./pictures.ts";
 
 export async function readMap({ store: { db } }: Context, boardModelId: string): Promise<BoardMapView> {
   const [found] = await db
@@ -62,7 +61,9 @@ export async function setUnderlay(
   { hash: earlier, ...place }: Omit<Underlay, "hash"> & { hash?: string | undefined },
 ): Promise<BoardMapView> {
   const { store } = context;
-  const data = bytes && (await pictureOf(bytes));
+  const picture =
+    bytes && (await pictureOf(bytes, { longestSide: LONGEST_SIDE, quality: 80, otherwise: "the map is as it was" }));
+  const data = picture?.data ?? null;
   const hash = data ? hashOf(data) : (earlier ?? "");
   const [known] = await store.db.select({ hash: blobs.hash }).from(blobs).where(eq(blobs.hash, hash));
   if (!data && !known) throw notFound("photo");
@@ -92,21 +93,6 @@ async function keepUnderlay(
     await record(store, tx, underlay ? "photo put under the map" : "photo taken from the map", boardModelId);
   });
   return readMap(context, boardModelId);
-}
-
-function pictureOf(bytes: Uint8Array): Promise<Buffer> {
-  return sharp(bytes, { limitInputPixels: 120_000_000 })
-    .rotate()
-    .resize({ width: LONGEST_SIDE, height: LONGEST_SIDE, fit: "inside", withoutEnlargement: true })
-    .jpeg({ quality: 80 })
-    .toBuffer()
-    .catch(() => {
-      throw new Problem({
-        code: "not-a-picture",
-        what: "This file is not a picture that can be read; the map is as it was.",
-        remedy: "Choose a JPEG, PNG or WebP picture.",
-      });
-    });
 }
 
 export async function readUnderlay(context: Context, boardModelId: string): Promise<Uint8Array> {

@@ -1,27 +1,19 @@
 import { and, eq } from "drizzle-orm";
-import sharp from "sharp";
-import { Problem } from "#core";
 import { hashOf } from "../db/open.ts";
 import { blobs, cards, photos } from "../db/schema.ts";
 import { type Context, notFound, record } from "./context.ts";
+import { pictureOf } from "./pictures.ts";
 
 const LONGEST_SIDE = 2000;
 
 /** Keeps a picture upright, at most 2000 pixels long, as JPEG, without its place and camera data. */
 export async function addPhoto(context: Context, cardId: string, bytes: Uint8Array, caption: string): Promise<void> {
   const { store } = context;
-  const { data, info } = await sharp(bytes, { limitInputPixels: 120_000_000 })
-    .rotate()
-    .resize({ width: LONGEST_SIDE, height: LONGEST_SIDE, fit: "inside", withoutEnlargement: true })
-    .jpeg({ quality: 82 })
-    .toBuffer({ resolveWithObject: true })
-    .catch(() => {
-      throw new Problem({
-        code: "not-a-picture",
-        what: "This file is not a picture that can be read; the others were kept.",
-        remedy: "Choose a JPEG, PNG or WebP picture.",
-      });
-    });
+  const { data, width, height } = await pictureOf(bytes, {
+    longestSide: LONGEST_SIDE,
+    quality: 82,
+    otherwise: "the others were kept",
+  });
   const hash = hashOf(data);
   await store.write(async (tx) => {
     const [card] = await tx.select({ id: cards.id }).from(cards).where(eq(cards.id, cardId));
@@ -32,8 +24,8 @@ export async function addPhoto(context: Context, cardId: string, bytes: Uint8Arr
       id,
       cardId,
       hash,
-      width: info.width,
-      height: info.height,
+      width,
+      height,
       caption: caption.slice(0, 200),
       createdAt: store.now(),
       deletedAt: null,

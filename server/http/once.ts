@@ -48,19 +48,12 @@ export function once({ store }: Context, log: (error: unknown) => void): Request
     while (underWay.has(key)) await underWay.get(key);
     const { answered, done } = turn();
     underWay.set(key, answered);
-    const finish = (): void => {
-      if (underWay.get(key) === answered) underWay.delete(key);
-      done();
-    };
     const end = response.end.bind(response);
     response.end = ((...sending: Parameters<typeof end>) => {
-      finish();
+      underWay.delete(key);
+      done();
       return end(...sending);
     }) as typeof end;
-    // Given up by the sender before it was here: nothing was added.
-    response.once("close", () => {
-      if (!request.complete) finish();
-    });
     const [kept] = await store.db.select().from(answers).where(eq(answers.key, key));
     if (!kept) {
       keepAnswer(response, key);

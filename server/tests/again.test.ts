@@ -1,6 +1,8 @@
 import { mkdtempSync, rmSync } from "node:fs";
+import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   type Board,
@@ -171,6 +173,35 @@ describe("sent again after its answer was lost", () => {
     expect(body.token.length).toBeGreaterThan(20);
     const { rows } = await server.running.context.store.client.execute("SELECT body FROM answers");
     expect(JSON.stringify(rows)).not.toContain(body.token);
+  });
+
+  it("an upload that broke off before it was here holds nothing up", async () => {
+    const path = `/api/cards/${card.id}/photos`;
+    const key = { "Idempotency-Key": "broken" };
+    const socket = connect(Number(new URL(server.running.address).port), "127.0.0.1");
+    const head = [
+      `POST ${path} HTTP/1.1`,
+      "Host: 127.0.0.1",
+      "Idempotency-Key: broken",
+      "Content-Type: multipart/form-data; boundary=x",
+      "Content-Length: 100000",
+    ].join("\r\n");
+    await new Promise<void>((resolve) => {
+      socket.write(`${head}\r\n\r\n--x\r\n`, () => resolve());
+    });
+    // Long enough for the server to have begun with it.
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    socket.destroy();
+    const form = new FormData();
+    const dot = await sharp({ create: { width: 4, height: 4, channels: 3, background: "#456" } })
+      .png()
+      .toBuffer();
+    form.append("photo", new Blob([new Uint8Array(dot)]), "card.png");
+    const answers = [await server.ask<Card>("POST", path, form, key), await server.ask<Card>("POST", path, form, key)];
+    expect(answers.map(({ status, body }) => [status, body.photos.length])).toEqual([
+      [201, 1],
+      [201, 1],
+    ]);
   });
 
   it("an addition that was refused is looked at anew, and one is known again after a restart and for a day", async () => {

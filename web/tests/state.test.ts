@@ -59,6 +59,19 @@ describe("an addition", () => {
     expect(new Set([first, other, anew]).size).toBe(3);
   });
 
+  it("with a file is known by what the file is called, how large it is and what comes with it", async () => {
+    const upload = (name: string, text: string) => {
+      const body = new FormData();
+      body.append("run", JSON.stringify({ side: "before" }));
+      body.append("log", new File([text], name, { lastModified: 1 }));
+      return { url: "runs", method: "POST", body };
+    };
+    const sent = [upload("a.csv", "1"), upload("a.csv", "1"), upload("b.csv", "1"), upload("a.csv", "12")];
+    const [first, again, ...others] = await keysOf(sent, [lost]);
+    expect(again).toBe(first);
+    expect(new Set([first, ...others]).size).toBe(3);
+  });
+
   it("that was refused, or was left alone for long, is another when it is sent again", async () => {
     const [first, second] = await keysOf([lot(3), lot(3)], [refused]);
     expect(second).not.toBe(first);

@@ -1,5 +1,6 @@
 import { Problem } from "#core/problem/index.ts";
 import { analyseCommand } from "./commands/analyse.ts";
+import { checkCommand } from "./commands/check.ts";
 import { compareCommand } from "./commands/compare.ts";
 import { contactCommand } from "./commands/contact.ts";
 import { cutCommand } from "./commands/cut.ts";
@@ -19,6 +20,7 @@ const COMMANDS: readonly Command[] = [
   demoCommand,
   backupCommand,
   restoreCommand,
+  checkCommand,
 ];
 
 function help(): string {

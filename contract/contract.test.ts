@@ -111,6 +111,6 @@ describe("what the border lets in", () => {
       "prove",
       "record",
     ]);
-    expect([STATIONS[0].skippable, STATIONS.at(-1)?.skippable]).toEqual([false, false]);
+    expect([STATIONS[0].skipWhy, STATIONS.at(-1)?.skipWhy]).toEqual([null, null]);
   });
 });

@@ -13,28 +13,22 @@ export const ExportFile = v.object({
     v.maxValue(EXPORT_VERSION, "This export was written by a newer version. Update this one first."),
   ),
   exportedAt: v.string(),
-  tables: v.object({
-    boardModels: v.array(row),
-    cards: v.array(row),
-    services: v.array(row),
-    workNotes: v.array(row),
-    blobs: v.array(row),
-    runs: v.array(row),
-    photos: v.array(row),
-    headerChoices: v.array(row),
-    /** Not in exports from before there were any. */
-    protocols: v.optional(v.array(row)),
-    readings: v.optional(v.array(row)),
-    boardMaps: v.optional(v.array(row)),
-    gapReadings: v.optional(v.array(row)),
-    padPlans: v.optional(v.array(row)),
-    materials: v.optional(v.array(row)),
-    lots: v.optional(v.array(row)),
-    offers: v.optional(v.array(row)),
-    lotUses: v.optional(v.array(row)),
-    settings: v.array(row),
-    events: v.array(row),
-  }),
+  /** Those of the first version must be there; what came later, stations' own included, may be missing from older exports. */
+  tables: v.objectWithRest(
+    {
+      boardModels: v.array(row),
+      cards: v.array(row),
+      services: v.array(row),
+      workNotes: v.array(row),
+      blobs: v.array(row),
+      runs: v.array(row),
+      photos: v.array(row),
+      headerChoices: v.array(row),
+      settings: v.array(row),
+      events: v.array(row),
+    },
+    v.array(row),
+  ),
 });
 export type ExportFile = v.InferOutput<typeof ExportFile>;
 

@@ -6,4 +6,5 @@ export * from "./live.ts";
 export * from "./pads.ts";
 export * from "./run.ts";
 export * from "./service.ts";
+export * from "./stations.ts";
 export * from "./stores.ts";

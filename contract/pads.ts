@@ -162,6 +162,8 @@ export const CutSheetInput = v.object({
   leftOvers: v.array(Space),
   /** Its use and its left-overs are in the stock. */
   booked: v.boolean(),
+  /** The booking that did that; not in plans from before bookings had ids. */
+  bookingId: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(80)))),
 });
 export type CutSheetInput = v.InferOutput<typeof CutSheetInput>;
 

@@ -1,31 +1,15 @@
 import * as v from "valibot";
-import type { Verdict } from "#core";
+import type { ServiceSummary, StationView } from "#core/service/index.ts";
 import type { Decision, PowerOnInput } from "./decide.ts";
 import type { PairedComparison, Run } from "./run.ts";
+import { STATIONS, type StationId } from "./stations.ts";
 
-/** Stations of a service in working order, as far as they are built. */
-export const STATIONS = [
-  { id: "takeIn", title: "Take in", skippable: false },
-  { id: "baseline", title: "Baseline", skippable: true },
-  { id: "decide", title: "Decide", skippable: true },
-  { id: "pads", title: "Pads", skippable: true },
-  { id: "work", title: "Work", skippable: true },
-  { id: "prove", title: "Prove", skippable: true },
-  { id: "record", title: "Record", skippable: false },
-] as const;
-export type StationId = (typeof STATIONS)[number]["id"];
+export interface StationState extends StationView<StationId> {}
 
-export interface StationState {
-  id: StationId;
-  title: string;
-  state: "done" | "next" | "open" | "skipped";
-  /** The station's one figure. */
-  figure: string;
-  skipReason: string | null;
-}
+const SKIPPABLE = STATIONS.flatMap(({ id, skipWhy }) => (skipWhy === null ? [] : [id]));
 
 export const SkipInput = v.object({
-  station: v.picklist(["baseline", "decide", "pads", "work", "prove"]),
+  station: v.picklist(SKIPPABLE, "This station can’t be skipped."),
   reason: v.nullable(v.pipe(v.string(), v.trim(), v.minLength(3, "Say why in a few words."), v.maxLength(300))),
 });
 
@@ -71,20 +55,16 @@ export interface ServiceView {
   decision: Decision | null;
 }
 
-export interface BenchEntry {
+/** A service in one line of a list. */
+export interface ServiceLine extends ServiceSummary<StationId> {
+  serviceId: string;
   cardId: string;
   maker: string;
   model: string;
   serial: string;
   holder: "owner" | "stock";
   ownerName: string;
-  station: StationId;
   stationTitle: string;
-  figure: string;
-  next: string;
-  verdict: Verdict | null;
-  /** Rises before and after, K, for the small ladder; null where not known. */
-  ladder: Array<{ role: string; beforeK: number | null; afterK: number | null; u95K: number | null }>;
   closed: boolean;
   updatedAt: string;
 }

@@ -146,4 +146,6 @@ export interface Use extends UseInput {
   at: string;
   materialName: string;
   unit: string;
+  /** The booking of a cut sheet that took it; null for what was taken by hand. */
+  bookingId: string | null;
 }

@@ -9,6 +9,9 @@ import { isLoopback } from "./http/guards.ts";
 import { IngestPool } from "./ingest/pool.ts";
 import type { Context } from "./services/context.ts";
 import { hasPassphrase, setPassphrase } from "./services/sessions.ts";
+import { refreshOutdated, refreshStale } from "./services/summaries.ts";
+import { loadStations } from "./stations/registry.ts";
+import type { ServerStation } from "./stations/station.ts";
 
 export interface StartOptions {
   database: string;
@@ -26,15 +29,23 @@ export interface Running {
   close(): Promise<void>;
 }
 
+/** Opens a workshop's database with all that works on it; a server is not needed. @throws Problem those of `openStore` */
+export async function openContext(database: string): Promise<Context & { stations: readonly ServerStation[] }> {
+  const loaded = await loadStations();
+  const store = await openStore(database, { derive: (tx) => refreshStale(tx, loaded) });
+  return { store, pool: new IngestPool(), stations: loaded };
+}
+
 /**
  * Opens the database and serves the application.
  * @throws Problem `passphrase-needed` when it should listen to the network without one, `port-taken`, and those of `openStore`
  */
 export async function startServer(options: StartOptions): Promise<Running> {
-  const context: Context = { store: await openStore(options.database), pool: new IngestPool() };
+  const context = await openContext(options.database);
   const logger = pino({ level: process.env.ALGIDUS_LOG ?? "warn" }, pino.destination(2));
   const benches = new Benches(context, (error) => logger.error(error));
   try {
+    await refreshOutdated(context);
     await options.prepare?.(context);
     if (options.passphrase) await setPassphrase(context, options.passphrase);
     const loopback = isLoopback(options.host);
@@ -44,7 +55,9 @@ export async function startServer(options: StartOptions): Promise<Running> {
         what: `Listening on ${options.host} needs a passphrase first.`,
         remedy: "Start it without ALGIDUS_HOST, set one under Workshop, or give ALGIDUS_PASSPHRASE.",
       });
-    const server = createServer(makeApp(context, benches, { loopback, log: (error) => logger.error(error) }));
+    const server = createServer(
+      makeApp(context, benches, { stations: context.stations, loopback, log: (error) => logger.error(error) }),
+    );
     await new Promise<void>((resolve, reject) => {
       server.once("error", reject);
       server.listen(options.port, options.host, resolve);

@@ -96,3 +96,6 @@ export function speedForFactor(cooling: Cooling, share: number, fromRpm: number,
   const ratio = (factor - (1 - share)) / share;
   return ratio > 0 ? fromRpm * ratio ** (-1 / cooling.exponent) : undefined;
 }
+
+/** Of the slow part of a rise (plate, fins and air, behind the compound) the air carries about so much (common practice, no source). */
+export const SLOW_PART_AIR_SHARE = 0.8;

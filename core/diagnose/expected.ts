@@ -1,4 +1,4 @@
-import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
+import { fanFactor, SLOW_PART_AIR_SHARE, USUAL_COOLING } from "../compare/index.ts";
 import type { SymptomKey } from "./causes.ts";
 import type { Measured, Symptoms } from "./symptoms.ts";
 
@@ -80,7 +80,7 @@ function usual(run: Symptoms, key: SymptomKey): Expected {
   const { median, spread } = USUAL[key];
   if (key !== "slow") return { median, spread };
   if (run.fanRpm === undefined || run.fanRpm < 300) return { median, spread: spread + 0.12 };
-  const { factor, sd } = fanFactor(USUAL_COOLING, 0.8, REFERENCE_RPM, run.fanRpm);
+  const { factor, sd } = fanFactor(USUAL_COOLING, SLOW_PART_AIR_SHARE, REFERENCE_RPM, run.fanRpm);
   return { median: median * factor, spread: Math.hypot(spread, sd / factor, 0.08) };
 }
 
@@ -92,7 +92,7 @@ function movedTo(run: Symptoms, healthy: Symptoms, key: SymptomKey, found: Measu
   if (key === "slow") {
     const both = run.fanRpm && healthy.fanRpm && run.fanRpm > 300 && healthy.fanRpm > 300;
     if (both && run.fanRpm && healthy.fanRpm) {
-      const { factor, sd: by } = fanFactor(USUAL_COOLING, 0.8, healthy.fanRpm, run.fanRpm);
+      const { factor, sd: by } = fanFactor(USUAL_COOLING, SLOW_PART_AIR_SHARE, healthy.fanRpm, run.fanRpm);
       ln += Math.log(factor);
       sd = Math.hypot(sd, by / factor);
     } else sd = Math.hypot(sd, 0.15);

@@ -12,6 +12,8 @@ import * as schema from "./schema.ts";
 
 type Database = LibSQLDatabase<typeof schema>;
 export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
+/** Where something is read: the database, or a transaction that sees its own changes. */
+export type Reader = Pick<Database, "select">;
 
 /** One open database. Reads go anywhere; all writes go through `write`, one after the other, each whole or not at all. */
 export interface Store {
@@ -27,6 +29,12 @@ export interface Store {
   close(): Promise<void>;
 }
 
+export interface StoreOptions {
+  clock?: () => Date;
+  /** Works out anew, before a change is committed, what is derived from what it changed. */
+  derive?: (tx: Transaction) => Promise<void>;
+}
+
 const MIGRATIONS = join(root, "server", "db", "migrations");
 
 /** A file name or the URL of a server that speaks the same protocol. */
@@ -40,7 +48,10 @@ export function databaseUrl(name: string): { url: string; file: string | undefin
  * Opens or makes a database and brings it up to this version; a copy is taken before an existing one is changed.
  * @throws Problem `newer-database`, `not-a-database`, `disk-full`, `database-locked`
  */
-export async function openStore(name: string, clock: () => Date = () => new Date()): Promise<Store> {
+export async function openStore(
+  name: string,
+  { clock = () => new Date(), derive = () => Promise.resolve() }: StoreOptions = {},
+): Promise<Store> {
   const { url, file } = databaseUrl(name);
   const existed = file !== undefined && existsSync(file);
   if (file) mkdirSync(dirname(file), { recursive: true });
@@ -67,7 +78,9 @@ export async function openStore(name: string, clock: () => Date = () => new Date
         try {
           return await db.transaction(async (tx) => {
             try {
-              return await change(tx);
+              const made = await change(tx);
+              await derive(tx);
+              return made;
             } catch (error) {
               cause = error;
               throw error;

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { blob, index, integer, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type {
   BenchInput,
@@ -9,18 +10,19 @@ import type {
   Mapping,
   MaterialInput,
   NoteInput,
-  PadPlanInput,
   PowerOnInput,
   ProtocolInput,
   ReadingInput,
   SampleCounts,
+  StationId,
   Underlay,
 } from "#contract";
-import type { Analysis, BenchChannel, Symptoms } from "#core";
+import type { Analysis, BenchChannel, Cause, Symptoms, Verdict } from "#core";
 import type { BoardMap } from "#core/boardmap/index.ts";
-import type { GapReading } from "#core/gaps/index.ts";
+import type { LadderRung } from "#core/service/index.ts";
 
-const stamps = { createdAt: text().notNull(), updatedAt: text().notNull(), version: integer().notNull() };
+/** When a row was made and last changed, and by which change. */
+export const stamps = { createdAt: text().notNull(), updatedAt: text().notNull(), version: integer().notNull() };
 
 export const boardModels = sqliteTable("board_models", {
   id: text().primaryKey(),
@@ -30,23 +32,27 @@ export const boardModels = sqliteTable("board_models", {
   ...stamps,
 });
 
-export const cards = sqliteTable("cards", {
-  id: text().primaryKey(),
-  maker: text().notNull(),
-  model: text().notNull(),
-  serial: text().notNull(),
-  boardModelId: text().references(() => boardModels.id),
-  holder: text().$type<CardInput["holder"]>().notNull(),
-  ownerName: text().notNull(),
-  price: real(),
-  ageYears: real(),
-  useKind: text().$type<CardInput["useKind"]>().notNull(),
-  complaint: text().notNull(),
-  seal: text().$type<CardInput["seal"]>().notNull(),
-  warranty: text().$type<CardInput["warranty"]>().notNull(),
-  lookOver: text({ mode: "json" }).$type<CardInput["lookOver"]>().notNull(),
-  ...stamps,
-});
+export const cards = sqliteTable(
+  "cards",
+  {
+    id: text().primaryKey(),
+    maker: text().notNull(),
+    model: text().notNull(),
+    serial: text().notNull(),
+    boardModelId: text().references(() => boardModels.id),
+    holder: text().$type<CardInput["holder"]>().notNull(),
+    ownerName: text().notNull(),
+    price: real(),
+    ageYears: real(),
+    useKind: text().$type<CardInput["useKind"]>().notNull(),
+    complaint: text().notNull(),
+    seal: text().$type<CardInput["seal"]>().notNull(),
+    warranty: text().$type<CardInput["warranty"]>().notNull(),
+    lookOver: text({ mode: "json" }).$type<CardInput["lookOver"]>().notNull(),
+    ...stamps,
+  },
+  (table) => [index("cards_by_board").on(table.boardModelId)],
+);
 
 export const services = sqliteTable(
   "services",
@@ -269,39 +275,6 @@ export const boardMaps = sqliteTable("board_maps", {
   ...stamps,
 });
 
-/** Caliper readings and guide values of pad places. */
-export const gapReadings = sqliteTable(
-  "gap_readings",
-  {
-    id: text().primaryKey(),
-    serviceId: text()
-      .notNull()
-      .references(() => services.id),
-    boardModelId: text()
-      .notNull()
-      .references(() => boardModels.id),
-    partId: text().notNull(),
-    source: text().$type<GapReading["source"]>().notNull(),
-    valueMm: real().notNull(),
-    padState: text().$type<GapReading["padState"]>().notNull(),
-    softness: text().$type<GapReading["softness"]>().notNull(),
-    coverPct: real(),
-    at: text().notNull(),
-    deletedAt: text(),
-  },
-  (table) => [index("gap_readings_by_board").on(table.boardModelId)],
-);
-
-/** What a service puts where, and how far it is cut. */
-export const padPlans = sqliteTable("pad_plans", {
-  serviceId: text()
-    .primaryKey()
-    .references(() => services.id),
-  plan: text({ mode: "json" }).$type<PadPlanInput>().notNull(),
-  changeId: text(),
-  ...stamps,
-});
-
 export const materials = sqliteTable("materials", {
   id: text().primaryKey(),
   kind: text().$type<MaterialInput["kind"]>().notNull(),
@@ -336,6 +309,8 @@ export const lots = sqliteTable(
     openedOn: text(),
     useBefore: text(),
     leftOverOf: text().references(() => services.id),
+    /** The booking of a cut sheet that it came from. */
+    bookingId: text(),
     deletedAt: text(),
     ...stamps,
   },
@@ -371,6 +346,8 @@ export const lotUses = sqliteTable(
     amount: real().notNull(),
     what: text().notNull(),
     accepted: integer({ mode: "boolean" }).notNull(),
+    /** The booking of a cut sheet that took it; null for what was taken by hand. */
+    bookingId: text(),
     at: text().notNull(),
     deletedAt: text(),
   },
@@ -384,3 +361,39 @@ export const answers = sqliteTable("answers", {
   body: text().notNull(),
   at: text().notNull(),
 });
+
+/**
+ * A service in one line of a list. Triggers mark a line stale when anything it rests on changes; it is worked out anew before that change
+ * is committed (`services/summaries.ts`), so that lists never read history.
+ */
+export const serviceSummaries = sqliteTable(
+  "service_summaries",
+  {
+    serviceId: text()
+      .primaryKey()
+      .references(() => services.id),
+    cardId: text()
+      .notNull()
+      .references(() => cards.id),
+    station: text().$type<StationId>().notNull(),
+    figure: text().notNull(),
+    next: text().notNull(),
+    verdict: text().$type<Verdict>(),
+    ladder: text({ mode: "json" }).$type<LadderRung[]>().notNull(),
+    closed: integer({ mode: "boolean" }).notNull(),
+    /** Leading cause of its baseline and what the die gained, K: what services of other cards learn from. */
+    leadCause: text().$type<Cause>(),
+    gainK: real(),
+    /** What it is found by, in small letters. */
+    words: text().notNull(),
+    updatedAt: text().notNull(),
+    /** The computation that made it. */
+    madeBy: text().notNull(),
+    stale: integer({ mode: "boolean" }).notNull(),
+  },
+  (table) => [
+    index("service_summaries_by_day").on(table.closed, table.updatedAt, table.serviceId),
+    index("service_summaries_by_cause").on(table.leadCause),
+    index("service_summaries_stale").on(table.serviceId).where(sql`stale = 1`),
+  ],
+);

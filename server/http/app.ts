@@ -5,17 +5,43 @@ import express, { type Express } from "express";
 import { Problem } from "#core";
 import type { Benches } from "../benches/benches.ts";
 import { root } from "../root.ts";
+import { boardRoutes } from "../routes/boards.ts";
 import { cardRoutes } from "../routes/cards.ts";
 import { liveRoutes, pushRoutes } from "../routes/live.ts";
-import { padRoutes } from "../routes/pads.ts";
-import { runRoutes } from "../routes/runs.ts";
+import { serviceRoutes } from "../routes/services.ts";
+import { storeRoutes } from "../routes/stores.ts";
 import { openRoutes, workshopRoutes } from "../routes/workshop.ts";
 import type { Context } from "../services/context.ts";
+import type { ServerStation } from "../stations/station.ts";
 import { ownHost, ownOrigin, securityHeaders, signedIn } from "./guards.ts";
 import { once } from "./once.ts";
+import { openApi } from "./openapi.ts";
 import { faultHandler, sendProblem } from "./problems.ts";
+import { type Route, routerOf } from "./route.ts";
+
+const MOST_IMPORT = "1024mb";
+
+/** The one table of routes: it serves the API and describes it. `open` ones need no session. */
+export function apiRoutes(
+  context: Context,
+  benches: Benches,
+  stations: readonly ServerStation[],
+): { open: Route[]; own: Route[] } {
+  const own = [
+    ...serviceRoutes(context),
+    ...cardRoutes(context),
+    ...boardRoutes(context),
+    ...stations.flatMap((station) => station.routes(context)),
+    ...liveRoutes(context, benches),
+    ...storeRoutes(context),
+    ...workshopRoutes(context),
+  ];
+  const open: Route[] = [...openRoutes(context, (): object => openApi([...open, ...own])), ...pushRoutes(benches)];
+  return { open, own };
+}
 
 export interface AppOptions {
+  stations: readonly ServerStation[];
   /** False where the server listens to the network: then every request needs a session. */
   loopback: boolean;
   log: (error: unknown) => void;
@@ -23,7 +49,7 @@ export interface AppOptions {
 
 const PAGE = join(root, "dist", "web");
 
-export function makeApp(context: Context, benches: Benches, { loopback, log }: AppOptions): Express {
+export function makeApp(context: Context, benches: Benches, { stations, loopback, log }: AppOptions): Express {
   const app = express();
   app.disable("x-powered-by");
   app.use(securityHeaders, ownHost(loopback), ownOrigin);
@@ -33,18 +59,13 @@ export function makeApp(context: Context, benches: Benches, { loopback, log }: A
     }),
   );
   const json = express.json({ limit: "1mb" });
+  const large = express.json({ limit: MOST_IMPORT, type: () => true });
   app.use("/api", (request, response, next) => (request.path === "/import" ? next() : json(request, response, next)));
-  app.use("/api", openRoutes(context), pushRoutes(benches));
-  app.use(
-    "/api",
-    signedIn(context, !loopback),
-    once(context, log),
-    cardRoutes(context),
-    runRoutes(context),
-    liveRoutes(context, benches),
-    padRoutes(context),
-    workshopRoutes(context),
-  );
+  const { open, own } = apiRoutes(context, benches, stations);
+  app.use("/api", routerOf(open));
+  app.use("/api", signedIn(context, !loopback), once(context, log));
+  app.use("/api/import", large);
+  app.use("/api", routerOf(own));
   app.use("/api", (request, response) => {
     sendProblem(
       response,

@@ -1,112 +1,42 @@
-/** A short description of the HTTP API (OpenAPI 3.1); shapes are those of `contract/`. */
-const ROUTES: ReadonlyArray<readonly [method: string, path: string, summary: string]> = [
-  ["get", "/api/health", "Is the server there"],
-  ["get", "/api/openapi.json", "This description"],
-  ["post", "/api/sign-in", "Start a session with the passphrase (only where the server listens to the network)"],
-  ["get", "/api/bench", "Every card with its station, figure and next step"],
-  ["post", "/api/cards", "Take a card in"],
-  ["get", "/api/cards/{id}", "One card"],
-  ["put", "/api/cards/{id}", "Change a card; send the version it was made from"],
-  ["post", "/api/cards/{id}/photos", "Add a photo (multipart, field photo)"],
-  ["put", "/api/cards/{id}/photos/{photo}/removed", "Take a photo off, or put it back"],
-  ["get", "/api/photos/{id}", "A photo as JPEG"],
-  ["get", "/api/boards", "Board models with limits"],
-  ["put", "/api/boards/{id}", "Change a board model"],
-  ["get", "/api/services/{id}", "A service: stations, runs, notes, comparisons"],
-  ["put", "/api/services/{id}/skip", "Skip a station with a reason, or take that back with null"],
-  ["put", "/api/services/{id}/closed", "Hand over, or open again"],
-  ["post", "/api/services/{id}/runs", "Add a run (multipart: log, and run as JSON)"],
-  ["put", "/api/services/{id}/power-on", "Keep the first power-on check, or set the card aside"],
-  ["get", "/api/services/{id}/advice", "Open it or leave it: recommendation with reasons"],
-  ["put", "/api/services/{id}/decision", "Decide; another choice than the recommended one needs a reason"],
-  ["get", "/api/runs/{id}/diagnosis", "Likely causes with evidence and the next check"],
-  ["get", "/api/benches", "Test benches"],
-  ["post", "/api/benches", "Add a test bench; answers with the token of a pushing script once"],
-  ["put", "/api/benches/{id}/removed", "Remove a test bench, or put it back"],
-  ["post", "/api/benches/{id}/samples", "Send samples with the bench’s token (Authorization: Bearer)"],
-  ["get", "/api/live", "Live runs under way"],
-  ["post", "/api/live", "Start a protocol on a bench"],
-  ["get", "/api/live/{id}", "One live run"],
-  ["get", "/api/live/{id}/rows", "Its samples so far, thinned; after=SECONDS for the rest"],
-  ["get", "/api/live/{id}/stream", "State and new samples as server-sent events"],
-  ["put", "/api/live/{id}/stop", "Stop it; what came in is kept"],
-  ["put", "/api/live/{id}/skip-ahead", "Go on to the next thing"],
-  ["put", "/api/live/{id}/confirm", "A person did what was asked"],
-  ["get", "/api/services/{id}/live", "Live runs of a service"],
-  ["get", "/api/protocols", "Protocols, own ones first"],
-  ["post", "/api/protocols", "Keep a protocol of one’s own"],
-  ["put", "/api/protocols/{id}/removed", "Remove an own protocol, or put it back"],
-  ["get", "/api/services/{id}/readings", "Readings by hand"],
-  ["post", "/api/services/{id}/readings", "Take a reading"],
-  ["put", "/api/readings/{id}/removed", "Remove a reading, or put it back"],
-  ["post", "/api/services/{id}/notes", "Note work done"],
-  ["put", "/api/notes/{id}", "Change a note"],
-  ["put", "/api/notes/{id}/removed", "Remove a note, or put it back"],
-  ["get", "/api/boards/{id}/map", "The plan of a board model"],
-  ["put", "/api/boards/{id}/map", "Keep the plan; send the version it was made from"],
-  ["put", "/api/boards/{id}/underlay", "Put a straightened photo under the plan (multipart: photo, and place as JSON)"],
-  ["get", "/api/boards/{id}/underlay.jpg", "That photo"],
-  ["get", "/api/packages", "Packages to stamp on maps"],
-  ["put", "/api/packages", "Change that list"],
-  ["get", "/api/services/{id}/pads", "Gaps, readings and pad plan of a service"],
-  ["put", "/api/services/{id}/pads", "Keep the pad plan; send the version it was made from"],
-  ["post", "/api/services/{id}/gaps", "Add caliper readings"],
-  ["put", "/api/gaps/{id}/removed", "Remove a caliper reading, or put it back"],
-  ["put", "/api/services/{id}/pads/booked", "Book a cut sheet and its left-overs, or take that back"],
-  ["get", "/api/stores", "Materials, lots, price list, what is low"],
-  ["post", "/api/materials", "Add a material"],
-  ["put", "/api/materials/{id}", "Change a material"],
-  ["put", "/api/materials/{id}/removed", "Remove a material, or put it back"],
-  ["post", "/api/lots", "Put something into stock"],
-  ["put", "/api/lots/{id}", "Change a lot"],
-  ["put", "/api/lots/{id}/removed", "Remove a lot, or put it back"],
-  ["post", "/api/offers", "Add a line of the price list"],
-  ["put", "/api/offers/{id}/removed", "Remove a line of the price list, or put it back"],
-  ["get", "/api/services/{id}/uses", "What a service took from the stock"],
-  ["post", "/api/services/{id}/uses", "Take something from the stock"],
-  ["put", "/api/uses/{id}/removed", "Give it back to its lot, or take it out again"],
-  ["post", "/api/header-choice", "What the columns of such a header were last taken for"],
-  ["get", "/api/runs/{id}", "One run with its figures"],
-  ["put", "/api/runs/{id}", "Change conditions, roles, room air or window; figures are computed anew"],
-  ["put", "/api/runs/{id}/removed", "Remove a run, or put it back"],
-  ["get", "/api/runs/{id}/samples", "Samples for display (binary, see contract/run.ts)"],
-  ["get", "/api/runs/{id}/original", "The log as it was dropped"],
-  ["get", "/api/settings", "The workshop's settings"],
-  ["put", "/api/settings", "Change the settings"],
-  ["get", "/api/passphrase", "Is a passphrase set"],
-  ["put", "/api/passphrase", "Set the passphrase for listening to the network"],
-  ["get", "/api/export.json", "Everything as one JSON document"],
-  ["get", "/api/export/cards.csv", "Cards as CSV"],
-  ["get", "/api/export/runs.csv", "Runs as CSV"],
-  ["get", "/api/export/notes.csv", "Work notes as CSV"],
-  ["post", "/api/import", "Add an export of another machine"],
-  ["get", "/api/backup", "A copy of the database"],
-];
+import { toJsonSchema } from "@valibot/to-json-schema";
+import type { Route } from "./route.ts";
 
 const ONCE = "Sent again with the same key within a day, it adds nothing and is answered as the first time.";
+const TEXT = { type: "string" };
 
-export function openApi(): object {
+/** The HTTP API as OpenAPI 3.1, read off the routes themselves; bodies are the schemas of `contract/`. */
+export function openApi(routes: readonly Route[]): object {
   const paths: Record<string, Record<string, object>> = {};
-  for (const [method, path, summary] of ROUTES) {
-    const schema = { type: "string" };
-    const parameters: object[] = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
-      name,
-      in: "path",
-      required: true,
-      schema,
-    }));
-    if (method === "post") parameters.push({ name: "Idempotency-Key", in: "header", description: ONCE, schema });
-    paths[path] = {
-      ...paths[path],
-      [method]: {
-        summary,
-        parameters,
-        responses: {
-          "2XX": { description: "Done" },
-          default: { description: "RFC 9457 problem", content: { "application/problem+json": {} } },
-        },
-      },
-    };
+  for (const one of routes) {
+    const path = `/api${one.path.replace(/:(\w+)/g, "{$1}")}`;
+    paths[path] = { ...paths[path], [one.method]: operationOf(one) };
   }
   return { openapi: "3.1.0", info: { title: "Algidus", version: "0.1.0" }, paths };
+}
+
+function operationOf({ method, path, summary, schema, form, queries }: Route): object {
+  const parameters: object[] = [
+    ...[...path.matchAll(/:(\w+)/g)].map(([, name]) => ({ name, in: "path", required: true, schema: TEXT })),
+    ...queries.map((name) => ({ name, in: "query", schema: TEXT })),
+  ];
+  if (method === "post") parameters.push({ name: "Idempotency-Key", in: "header", description: ONCE, schema: TEXT });
+  const content = schema
+    ? // Checks that JSON Schema can't say (one field against another) stand in the answer's words instead.
+      { "application/json": { schema: toJsonSchema(schema, { errorMode: "ignore", typeMode: "input" }) } }
+    : form.length > 0
+      ? {
+          "multipart/form-data": {
+            schema: { type: "object", properties: Object.fromEntries(form.map((name) => [name, TEXT])) },
+          },
+        }
+      : undefined;
+  return {
+    summary,
+    parameters,
+    ...(content ? { requestBody: { content } } : {}),
+    responses: {
+      "2XX": { description: "Done" },
+      default: { description: "RFC 9457 problem", content: { "application/problem+json": {} } },
+    },
+  };
 }

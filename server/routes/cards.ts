@@ -1,50 +1,45 @@
 import { readFile, rm } from "node:fs/promises";
-import { Router } from "express";
 import { BoardChange, CardChange, CardInput } from "#contract";
-import { checkedBody } from "../http/problems.ts";
+import { ANSWERED, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { photoUpload } from "../http/uploads.ts";
-import { listBench } from "../services/bench.ts";
 import { changeBoard, changeCard, listBoards, readCard, takeInCard } from "../services/cards.ts";
 import type { Context } from "../services/context.ts";
 import { addPhoto, readPhoto, setPhotoRemoved } from "../services/photos.ts";
 
-export function cardRoutes(context: Context): Router {
-  const router = Router();
-  router.get("/bench", async (_request, response) => {
-    response.json(await listBench(context));
-  });
-  router.post("/cards", async (request, response) => {
-    response.status(201).json(await takeInCard(context, checkedBody(CardInput, request.body)));
-  });
-  router.get("/cards/:id", async (request, response) => {
-    response.json(await readCard(context, request.params.id));
-  });
-  router.put("/cards/:id", async (request, response) => {
-    response.json(await changeCard(context, request.params.id, checkedBody(CardChange, request.body)));
-  });
-  router.post("/cards/:id/photos", photoUpload.single("photo"), async (request, response) => {
-    if (request.file) {
-      const bytes = await readFile(request.file.path);
-      await rm(request.file.path, { force: true });
-      await addPhoto(context, String(request.params.id), bytes, String(request.body?.caption ?? ""));
-    }
-    response.status(201).json(await readCard(context, String(request.params.id)));
-  });
-  router.put("/cards/:id/photos/:photo/removed", async (request, response) => {
-    await setPhotoRemoved(context, request.params.id, request.params.photo, request.body?.removed === true);
-    response.json(await readCard(context, request.params.id));
-  });
-  router.get("/photos/:id", async (request, response) => {
+export const cardRoutes = (context: Context): Route[] => [
+  post("/cards", "Take a card in", CardInput, ({ body }) => takeInCard(context, body)),
+  get("/cards/:id", "One card", ({ params }) => readCard(context, param(params, "id"))),
+  put("/cards/:id", "Change a card; send the version it was made from", CardChange, ({ params, body }) =>
+    changeCard(context, param(params, "id"), body),
+  ),
+  bare(
+    "post",
+    "/cards/:id/photos",
+    "Add a photo (multipart, field photo)",
+    async ({ params, request }) => {
+      const id = param(params, "id");
+      if (request.file) {
+        const bytes = await readFile(request.file.path);
+        await rm(request.file.path, { force: true });
+        await addPhoto(context, id, bytes, String(request.body?.caption ?? ""));
+      }
+      return readCard(context, id);
+    },
+    { status: 201, upload: photoUpload.single("photo"), form: ["photo", "caption"] },
+  ),
+  removable("/cards/:id/photos/:photo", "Take a photo off, or put it back", async (params, removed) => {
+    await setPhotoRemoved(context, param(params, "id"), param(params, "photo"), removed);
+    return readCard(context, param(params, "id"));
+  }),
+  get("/photos/:id", "A photo as JPEG", async ({ params, response }) => {
     response
       .set("Cache-Control", "private, max-age=31536000, immutable")
       .type("image/jpeg")
-      .send(Buffer.from(await readPhoto(context, request.params.id)));
-  });
-  router.get("/boards", async (_request, response) => {
-    response.json(await listBoards(context));
-  });
-  router.put("/boards/:id", async (request, response) => {
-    response.json(await changeBoard(context, request.params.id, checkedBody(BoardChange, request.body)));
-  });
-  return router;
-}
+      .send(Buffer.from(await readPhoto(context, param(params, "id"))));
+    return ANSWERED;
+  }),
+  get("/boards", "Board models with limits", () => listBoards(context)),
+  put("/boards/:id", "Change a board model", BoardChange, ({ params, body }) =>
+    changeBoard(context, param(params, "id"), body),
+  ),
+];

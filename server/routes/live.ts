@@ -1,7 +1,7 @@
-import { type RequestHandler, type Response, Router } from "express";
+import type { Response } from "express";
 import { BenchInput, LiveStart, ProtocolInput, PushInput, ReadingInput } from "#contract";
 import type { Benches } from "../benches/benches.ts";
-import { checkedBody } from "../http/problems.ts";
+import { ANSWERED, bare, get, param, post, type Route, removable } from "../http/route.ts";
 import type { Context } from "../services/context.ts";
 import { addProtocol, listProtocols, setProtocolRemoved } from "../services/protocols.ts";
 import { addReading, listReadings, setReadingRemoved } from "../services/readings.ts";
@@ -9,89 +9,73 @@ import { addReading, listReadings, setReadingRemoved } from "../services/reading
 const KEEP_ALIVE_MS = 15_000;
 
 /** What a script may do with a bench's token alone. */
-export function pushRoutes(benches: Benches): Router {
-  const router = Router();
-  router.post("/benches/:id/samples", async (request, response) => {
-    const token = (request.headers.authorization ?? "").replace(/^Bearer\s+/i, "");
-    const { samples } = checkedBody(PushInput, request.body);
-    response.json(await benches.push(request.params.id, token, samples));
-  });
-  return router;
-}
+export const pushRoutes = (benches: Benches): Route[] => [
+  post(
+    "/benches/:id/samples",
+    "Send samples with the bench’s token (Authorization: Bearer)",
+    PushInput,
+    ({ params, body, request }) => {
+      const token = (request.headers.authorization ?? "").replace(/^Bearer\s+/i, "");
+      return benches.push(param(params, "id"), token, body.samples);
+    },
+    { status: 200 },
+  ),
+];
 
-export function liveRoutes(context: Context, benches: Benches): Router {
-  const router = Router();
-  router.get("/benches", async (_request, response) => {
-    response.json(await benches.list());
+export const liveRoutes = (context: Context, benches: Benches): Route[] => [
+  get("/benches", "Test benches", () => benches.list()),
+  post(
+    "/benches",
+    "Add a test bench; answers with the token of a pushing script once",
+    BenchInput,
+    ({ body, response }) => {
+      // The token of a pushing script is told once and not kept as it is.
+      response.set("Cache-Control", "no-store");
+      return benches.add(body);
+    },
+  ),
+  removable("/benches/:id", "Remove a test bench, or put it back", (params, removed) =>
+    benches.remove(param(params, "id"), removed),
+  ),
+  get("/live", "Live runs under way", () => benches.running()),
+  post("/live", "Start a protocol on a bench", LiveStart, ({ body }) => benches.start(body)),
+  get("/live/:id", "One live run", ({ params }) => benches.read(param(params, "id"))),
+  get(
+    "/live/:id/rows",
+    "Its samples so far, thinned; after=SECONDS for the rest",
+    ({ params, query }) => benches.rows(param(params, "id"), Number(query.after ?? -1)),
+    { queries: ["after"] },
+  ),
+  get("/live/:id/stream", "State and new samples as server-sent events", async ({ params, response }) => {
+    const id = param(params, "id");
+    stream(response, benches, id, JSON.stringify(await benches.read(id)));
+    return ANSWERED;
+  }),
+  order(benches, "stop", "Stop it; what came in is kept", (id) => benches.stop(id)),
+  order(benches, "skip-ahead", "Go on to the next thing", (id) => benches.skipAhead(id)),
+  order(benches, "confirm", "A person did what was asked", (id) => benches.confirm(id)),
+  get("/services/:id/live", "Live runs of a service", ({ params }) => benches.ofService(param(params, "id"))),
+  get("/protocols", "Protocols, own ones first", () => listProtocols(context)),
+  post("/protocols", "Keep a protocol of one’s own", ProtocolInput, ({ body }) => addProtocol(context, body)),
+  removable("/protocols/:id", "Remove an own protocol, or put it back", (params, removed) =>
+    setProtocolRemoved(context, param(params, "id"), removed),
+  ),
+  get("/services/:id/readings", "Readings by hand", ({ params }) => listReadings(context, param(params, "id"))),
+  post("/services/:id/readings", "Take a reading", ReadingInput, ({ params, body }) => {
+    const atS = body.liveId ? benches.elapsed(body.liveId) : null;
+    return addReading(context, param(params, "id"), body, atS);
+  }),
+  removable("/readings/:id", "Remove a reading, or put it back", (params, removed) =>
+    setReadingRemoved(context, param(params, "id"), removed),
+  ),
+];
+
+/** An order to a live run, answered with what it became. */
+const order = (benches: Benches, name: string, summary: string, act: (id: string) => void): Route =>
+  bare("put", `/live/:id/${name}`, summary, ({ params }) => {
+    act(param(params, "id"));
+    return benches.read(param(params, "id"));
   });
-  router.post("/benches", async (request, response) => {
-    // The token of a pushing script is told once and not kept as it is.
-    response.set("Cache-Control", "no-store");
-    response.status(201).json(await benches.add(checkedBody(BenchInput, request.body)));
-  });
-  router.put("/benches/:id/removed", async (request, response) => {
-    await benches.remove(request.params.id, request.body?.removed === true);
-    response.status(204).end();
-  });
-  router.get("/live", async (_request, response) => {
-    response.json(await benches.running());
-  });
-  router.post("/live", async (request, response) => {
-    response.status(201).json(await benches.start(checkedBody(LiveStart, request.body)));
-  });
-  router.get("/live/:id", async (request, response) => {
-    response.json(await benches.read(request.params.id));
-  });
-  router.get("/live/:id/rows", async (request, response) => {
-    response.json(await benches.rows(request.params.id, Number(request.query.after ?? -1)));
-  });
-  router.get("/live/:id/stream", async (request, response) => {
-    stream(response, benches, request.params.id, JSON.stringify(await benches.read(request.params.id)));
-  });
-  const order =
-    (act: (id: string) => void): RequestHandler<{ id: string }> =>
-    async (request, response) => {
-      act(request.params.id);
-      response.json(await benches.read(request.params.id));
-    };
-  router.put(
-    "/live/:id/stop",
-    order((id) => benches.stop(id)),
-  );
-  router.put(
-    "/live/:id/skip-ahead",
-    order((id) => benches.skipAhead(id)),
-  );
-  router.put(
-    "/live/:id/confirm",
-    order((id) => benches.confirm(id)),
-  );
-  router.get("/services/:id/live", async (request, response) => {
-    response.json(await benches.ofService(request.params.id));
-  });
-  router.get("/protocols", async (_request, response) => {
-    response.json(await listProtocols(context));
-  });
-  router.post("/protocols", async (request, response) => {
-    response.status(201).json(await addProtocol(context, checkedBody(ProtocolInput, request.body)));
-  });
-  router.put("/protocols/:id/removed", async (request, response) => {
-    response.json(await setProtocolRemoved(context, request.params.id, request.body?.removed === true));
-  });
-  router.get("/services/:id/readings", async (request, response) => {
-    response.json(await listReadings(context, request.params.id));
-  });
-  router.post("/services/:id/readings", async (request, response) => {
-    const input = checkedBody(ReadingInput, request.body);
-    const atS = input.liveId ? benches.elapsed(input.liveId) : null;
-    response.status(201).json(await addReading(context, request.params.id, input, atS));
-  });
-  router.put("/readings/:id/removed", async (request, response) => {
-    await setReadingRemoved(context, request.params.id, request.body?.removed === true);
-    response.status(204).end();
-  });
-  return router;
-}
 
 /** Server-sent events: the state at once and whenever it changes, new rows as they come. A page that was away asks for the rest by `/rows`. */
 function stream(response: Response, benches: Benches, id: string, first: string): void {

@@ -2,79 +2,83 @@ import { createReadStream } from "node:fs";
 import { rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import express, { type Response, Router } from "express";
+import { pipeline } from "node:stream/promises";
+import type { Response } from "express";
+import * as v from "valibot";
 import { ExportFile, PassphraseInput, SettingsInput } from "#contract";
 import { copyTo } from "../db/open.ts";
 import { COOKIE, signInLimit } from "../http/guards.ts";
-import { openApi } from "../http/openapi.ts";
-import { checkedBody } from "../http/problems.ts";
+import { ANSWERED, get, post, put, type Route } from "../http/route.ts";
 import type { Context } from "../services/context.ts";
 import { hasPassphrase, setPassphrase, signIn } from "../services/sessions.ts";
 import { changeSettings, readSettings } from "../services/settings.ts";
 import { exportAll, exportCardsCsv, exportNotesCsv, exportRunsCsv, importAll } from "../services/transfer.ts";
 
-const MOST_IMPORT = "1024mb";
+const SignIn = v.object({ passphrase: v.optional(v.string(), "") });
+const SESSION_MS = 14 * 86_400_000;
 
 /** What may be asked without a session. */
-export function openRoutes(context: Context): Router {
-  const router = Router();
-  router.get("/health", (_request, response) => {
-    response.json({ ok: true });
-  });
-  router.get("/openapi.json", (_request, response) => {
-    response.json(openApi());
-  });
-  router.post("/sign-in", signInLimit, async (request, response) => {
-    const token = await signIn(context, String(request.body?.passphrase ?? ""));
-    response
-      .cookie(COOKIE, token, { httpOnly: true, sameSite: "strict", maxAge: 14 * 86_400_000, path: "/" })
-      .status(204)
-      .end();
-  });
-  return router;
-}
+export const openRoutes = (context: Context, describe: () => object): Route[] => [
+  get("/health", "Is the server there", () => ({ ok: true })),
+  get("/openapi.json", "This description", describe),
+  post(
+    "/sign-in",
+    "Start a session with the passphrase (only where the server listens to the network)",
+    SignIn,
+    async ({ body, response }) => {
+      const token = await signIn(context, body.passphrase);
+      response.cookie(COOKIE, token, { httpOnly: true, sameSite: "strict", maxAge: SESSION_MS, path: "/" });
+    },
+    { upload: signInLimit },
+  ),
+];
 
-const CSV = { "cards.csv": exportCardsCsv, "runs.csv": exportRunsCsv, "notes.csv": exportNotesCsv } as const;
+const CSV = [
+  { name: "cards.csv", summary: "Cards as CSV", write: exportCardsCsv },
+  { name: "runs.csv", summary: "Runs as CSV", write: exportRunsCsv },
+  { name: "notes.csv", summary: "Work notes as CSV", write: exportNotesCsv },
+] as const;
 
-export function workshopRoutes(context: Context): Router {
-  const router = Router();
-  router.get("/settings", async (_request, response) => {
-    response.json(await readSettings(context));
-  });
-  router.put("/settings", async (request, response) => {
-    response.json(await changeSettings(context, checkedBody(SettingsInput, request.body)));
-  });
-  router.get("/passphrase", async (_request, response) => {
-    response.json({ set: await hasPassphrase(context) });
-  });
-  router.put("/passphrase", async (request, response) => {
-    await setPassphrase(context, checkedBody(PassphraseInput, request.body).passphrase);
-    response.json({ set: true });
-  });
-  router.get("/export.json", async (_request, response) => {
-    response.attachment("algidus-export.json").json(await exportAll(context));
-  });
-  for (const [name, write] of Object.entries(CSV))
-    router.get(`/export/${name}`, async (_request, response) => {
+export const workshopRoutes = (context: Context): Route[] => [
+  get("/settings", "The workshop's settings", () => readSettings(context.store)),
+  put("/settings", "Change the settings", SettingsInput, ({ body }) => changeSettings(context, body)),
+  get("/passphrase", "Is a passphrase set", async () => ({ set: await hasPassphrase(context) })),
+  put("/passphrase", "Set the passphrase for listening to the network", PassphraseInput, async ({ body }) => {
+    await setPassphrase(context, body.passphrase);
+    return { set: true };
+  }),
+  get("/export.json", "Everything as one JSON document", ({ response }) => {
+    response.attachment("algidus-export.json");
+    return exportAll(context);
+  }),
+  ...CSV.map(({ name, summary, write }) =>
+    get(`/export/${name}`, summary, async ({ response }) => {
       response
         .attachment(name)
         .type("text/csv")
         .send(`\ufeff${await write(context)}`);
-    });
-  router.post("/import", express.json({ limit: MOST_IMPORT, type: () => true }), async (request, response) => {
-    response.json(await importAll(context, checkedBody(ExportFile, request.body)));
-  });
-  router.get("/backup", async (_request, response) => {
+      return ANSWERED;
+    }),
+  ),
+  post("/import", "Add an export of another machine", ExportFile, ({ body }) => importAll(context, body), {
+    status: 200,
+  }),
+  get("/backup", "A copy of the database", async ({ response }) => {
     await sendBackup(context, response);
-  });
-  return router;
-}
+    return ANSWERED;
+  }),
+];
 
 async function sendBackup({ store }: Context, response: Response): Promise<void> {
   const target = join(tmpdir(), `algidus-${store.newId()}.db`);
-  await copyTo(store.client, target);
-  response.attachment(`algidus-${store.now().slice(0, 10)}.db`).type("application/vnd.sqlite3");
-  createReadStream(target)
-    .on("close", () => void rm(target, { force: true }))
-    .pipe(response);
+  try {
+    await copyTo(store.client, target);
+    response.attachment(`algidus-${store.now().slice(0, 10)}.db`).type("application/vnd.sqlite3");
+    await pipeline(createReadStream(target), response).catch((error: NodeJS.ErrnoException) => {
+      // Whoever went away has no copy; that is no fault of ours.
+      if (error.code !== "ERR_STREAM_PREMATURE_CLOSE") throw error;
+    });
+  } finally {
+    await rm(target, { force: true });
+  }
 }

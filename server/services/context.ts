@@ -1,13 +1,17 @@
 import { isDeepStrictEqual } from "node:util";
+import { eq } from "drizzle-orm";
 import { Problem } from "#core";
 import type { Store, Transaction } from "../db/open.ts";
-import { events } from "../db/schema.ts";
+import { events, services } from "../db/schema.ts";
+import type { StationStore } from "../db/station-store.ts";
 import type { IngestPool } from "../ingest/pool.ts";
 
 /** What every service function works with. */
 export interface Context {
   store: Store;
   pool: IngestPool;
+  /** In the order of work. */
+  stations: readonly StationStore[];
 }
 
 export async function record(
@@ -62,4 +66,20 @@ export function needOwn(
       what: "This was changed in another window after you opened it; yours is not saved yet.",
       remedy: "Keep the other change, or take over with yours.",
     });
+}
+
+type Service = typeof services.$inferSelect;
+
+/** Changes the row of a service. @throws Problem `not-found` */
+export async function changeService(
+  tx: Transaction,
+  id: string,
+  change: (service: Service) => Partial<Omit<Service, "id" | "version">>,
+): Promise<void> {
+  const [service] = await tx.select().from(services).where(eq(services.id, id));
+  if (!service) throw notFound("service");
+  await tx
+    .update(services)
+    .set({ ...change(service), version: service.version + 1 })
+    .where(eq(services.id, id));
 }

@@ -1,6 +1,6 @@
-import { and, asc, eq, isNull } from "drizzle-orm";
-import type { Mapping, PairedComparison, Run, RunInput } from "#contract";
-import { type AnalyseOptions, compare, fitCooling, levelOf, Problem, pairRuns, temperatureOf } from "#core";
+import { and, eq, isNull } from "drizzle-orm";
+import type { Mapping, Run, RunInput } from "#contract";
+import { type AnalyseOptions, Problem } from "#core";
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
 import type { Ingested } from "../ingest/ingest.ts";
 import { type Context, mustChange, needVersion, notFound, record } from "./context.ts";
@@ -8,7 +8,7 @@ import { type Context, mustChange, needVersion, notFound, record } from "./conte
 type Row = typeof runs.$inferSelect;
 
 /** The mapping remembered for a header: its names in order. */
-export const headerKey = (headers: readonly string[]): string => headers.join("\u001f");
+const headerKey = (headers: readonly string[]): string => headers.join("\u001f");
 
 const optionsOf = (input: RunInput): AnalyseOptions => ({
   ambientC: input.ambientC ?? undefined,
@@ -16,7 +16,7 @@ const optionsOf = (input: RunInput): AnalyseOptions => ({
   windowS: input.window ?? undefined,
 });
 
-function toRun(row: Row, cardId: string): Run {
+export function toRun(row: Row, cardId: string): Run {
   const {
     logHash: _log,
     samplesHash: _samples,
@@ -169,16 +169,6 @@ export async function readRunRow({ store: { db } }: Context, id: string): Promis
   return toRun(found.run, found.cardId);
 }
 
-export async function listRuns({ store: { db } }: Context, serviceId: string): Promise<Run[]> {
-  const found = await db
-    .select({ run: runs, cardId: services.cardId })
-    .from(runs)
-    .innerJoin(services, eq(runs.serviceId, services.id))
-    .where(and(eq(runs.serviceId, serviceId), isNull(runs.deletedAt)))
-    .orderBy(asc(runs.createdAt));
-  return found.map(({ run, cardId }) => toRun(run, cardId));
-}
-
 /** Samples for display, as they lie in the database: gzip. */
 export async function readSamples({ store: { db } }: Context, id: string): Promise<Uint8Array> {
   const [found] = await db
@@ -201,35 +191,6 @@ export async function readOriginal(
     .where(eq(runs.id, id));
   if (!found) throw notFound("run");
   return { name: found.name, gzip: found.bytes };
-}
-
-/** Pairs runs by their conditions and compares each pair, with the fan law learnt from the card's own runs. */
-export function comparePairs(
-  all: readonly Run[],
-  scatter: { scatterMountK: number; scatterRunK: number },
-): PairedComparison[] {
-  const before = all.filter((run) => run.side === "before");
-  const after = all.filter((run) => run.side === "after");
-  const cooling = fitCooling(
-    (after.length > 1 ? after : before).flatMap(({ analysis }) => {
-      const edge = temperatureOf(analysis, "edge");
-      const fanRpm = levelOf(analysis, "fanRpm")?.mean;
-      const powerW = levelOf(analysis, "power")?.mean;
-      if (!edge?.thetaKPerW || !fanRpm || !powerW) return [];
-      return [
-        {
-          fanRpm,
-          thetaKPerW: edge.thetaKPerW,
-          sd: Math.hypot(scatter.scatterRunK, (edge.u95K ?? 0) / 1.96, 0.2) / powerW,
-        },
-      ];
-    }),
-  );
-  return pairRuns(before, after).map((pair) => ({
-    beforeId: pair.before.id,
-    afterId: pair.after.id,
-    comparison: compare(pair.before.analysis, pair.after.analysis, { ...scatter, cooling }),
-  }));
 }
 
 export async function findChoice({ store: { db } }: Context, headers: readonly string[]): Promise<Mapping | null> {

@@ -1,10 +1,11 @@
 import { eq } from "drizzle-orm";
 import { type Settings, USUAL_SETTINGS } from "#contract";
 import { PACKAGES, type Package } from "#core/boardmap/index.ts";
+import type { Reader } from "../db/open.ts";
 import { settings } from "../db/schema.ts";
 import { type Context, record } from "./context.ts";
 
-export async function readSettings({ store: { db } }: Context): Promise<Settings> {
+export async function readSettings({ db }: { db: Reader }): Promise<Settings> {
   const [found] = await db.select().from(settings).where(eq(settings.key, "workshop"));
   return { ...USUAL_SETTINGS, ...(found?.value as Partial<Settings> | undefined) };
 }
@@ -18,7 +19,7 @@ export async function changeSettings(context: Context, value: Settings): Promise
       .onConflictDoUpdate({ target: settings.key, set: { value } });
     await record(store, tx, "settings changed", "workshop", value);
   });
-  return readSettings(context);
+  return readSettings(store);
 }
 
 /** The list of packages to stamp: the workshop's own, or the usual one. */

@@ -24,7 +24,7 @@ export async function readStores({ store }: Context): Promise<Stores> {
   const nameOf = (id: string): string => allMaterials.find((one) => one.id === id)?.name ?? "";
   return {
     materials: allMaterials.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...one }) => one),
-    lots: allLots.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...one }) => one),
+    lots: allLots.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, bookingId: _b, ...one }) => one),
     offers: allOffers.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...one }) => one),
     low: allMaterials.flatMap(({ id, name, kind, lowAt }) => {
       // A left-over is no whole sheet.
@@ -75,9 +75,16 @@ export async function addLot(context: Context, input: LotInput): Promise<Stores>
     await needMaterial(tx, input.materialId);
     const now = store.now();
     const id = store.newId();
-    await tx
-      .insert(lots)
-      .values({ ...input, id, leftOverOf: null, deletedAt: null, createdAt: now, updatedAt: now, version: 1 });
+    await tx.insert(lots).values({
+      ...input,
+      id,
+      leftOverOf: null,
+      bookingId: null,
+      deletedAt: null,
+      createdAt: now,
+      updatedAt: now,
+      version: 1,
+    });
     await record(store, tx, "put into stock", id, input);
   });
   return readStores(context);
@@ -188,6 +195,7 @@ export async function takeFromLot(
   tx: Transaction,
   serviceId: string,
   input: UseInput,
+  bookingId: string | null = null,
 ): Promise<string> {
   const { store } = context;
   const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
@@ -226,7 +234,7 @@ export async function takeFromLot(
     })
     .where(eq(lots.id, lot.id));
   const id = store.newId();
-  await tx.insert(lotUses).values({ ...input, id, serviceId, at: now, deletedAt: null });
+  await tx.insert(lotUses).values({ ...input, id, serviceId, bookingId, at: now, deletedAt: null });
   await record(store, tx, "used from stock", serviceId, { ...input, material: material.name });
   return id;
 }
@@ -243,6 +251,12 @@ export async function setUseRemoved(context: Context, id: string, removed: boole
     const [use] = await tx.select().from(lotUses).where(eq(lotUses.id, id));
     if (!use) throw notFound("use");
     if ((use.deletedAt !== null) === removed) return;
+    if (use.bookingId)
+      throw new Problem({
+        code: "booked",
+        what: "This was taken by the booking of a cut sheet.",
+        remedy: "Take the booking back under Pads: its left-overs go with it.",
+      });
     const [lot] = await tx.select().from(lots).where(eq(lots.id, use.lotId));
     if (!lot) throw notFound("lot");
     await tx

@@ -3,6 +3,7 @@ import type { SQLiteTable } from "drizzle-orm/sqlite-core";
 import Papa from "papaparse";
 import { EXPORT_FORMAT, EXPORT_VERSION, type ExportFile, type ImportReport } from "#contract";
 import { levelOf, Problem, temperatureOf } from "#core";
+import { problemOfDatabase } from "../db/faults.ts";
 import { hashOf } from "../db/open.ts";
 import {
   blobs,
@@ -10,13 +11,11 @@ import {
   boardModels,
   cards,
   events,
-  gapReadings,
   headerChoices,
   lots,
   lotUses,
   materials,
   offers,
-  padPlans,
   photos,
   protocols,
   readings,
@@ -27,66 +26,67 @@ import {
 } from "../db/schema.ts";
 import { type Context, record } from "./context.ts";
 
-/** Tables of an export, parents first. Sessions, the passphrase, benches and what is running on them stay where they are. */
-const TABLES = {
-  boardModels,
-  cards,
-  services,
-  workNotes,
-  blobs,
-  runs,
-  photos,
-  headerChoices,
-  protocols,
-  readings,
-  boardMaps,
-  gapReadings,
-  padPlans,
-  materials,
-  lots,
-  offers,
-  lotUses,
-  settings,
-  events,
-} as const;
-type TableName = keyof typeof TABLES;
+/** Tables of an export, parents first. Sessions, the passphrase, benches and what is running on them stay where they are; summaries are worked out anew. */
+const tablesOf = ({ stations }: Pick<Context, "stations">): Array<[name: string, table: SQLiteTable]> =>
+  Object.entries<SQLiteTable>({
+    boardModels,
+    cards,
+    services,
+    workNotes,
+    blobs,
+    runs,
+    photos,
+    headerChoices,
+    protocols,
+    readings,
+    boardMaps,
+    ...Object.assign({}, ...stations.map((station) => station.tables)),
+    materials,
+    lots,
+    offers,
+    lotUses,
+    settings,
+    events,
+  });
 const PRIVATE_SETTINGS = new Set(["passphrase"]);
 
 /** The whole workshop as one document: every table, original logs and photos included. */
-export async function exportAll({ store }: Context): Promise<ExportFile> {
-  const tables = {} as ExportFile["tables"];
-  for (const [name, table] of Object.entries(TABLES)) {
-    const rows = (await store.db.select().from(table as SQLiteTable)) as Array<Record<string, unknown>>;
-    tables[name as TableName] = rows
+export async function exportAll({ store, stations }: Context): Promise<ExportFile> {
+  const tables: Record<string, Array<Record<string, unknown>>> = {};
+  for (const [name, table] of tablesOf({ stations })) {
+    const rows = (await store.db.select().from(table)) as Array<Record<string, unknown>>;
+    tables[name] = rows
       .filter((row) => !(name === "settings" && PRIVATE_SETTINGS.has(String(row.key))))
       .map((row) =>
         name === "blobs" ? { ...row, bytes: Buffer.from(row.bytes as Uint8Array).toString("base64") } : row,
       );
   }
-  return { format: EXPORT_FORMAT, version: EXPORT_VERSION, exportedAt: store.now(), tables };
+  return {
+    format: EXPORT_FORMAT,
+    version: EXPORT_VERSION,
+    exportedAt: store.now(),
+    tables: tables as ExportFile["tables"],
+  };
 }
 
 /**
  * Adds an export to this workshop: what is here already (same id) stays as it is, all else comes in, in one step.
  * @throws Problem `bad-export` naming table and row when something does not fit; then nothing was changed
  */
-export async function importAll({ store }: Context, file: ExportFile): Promise<ImportReport> {
+export async function importAll({ store, stations }: Context, file: ExportFile): Promise<ImportReport> {
   const report: ImportReport = { added: {}, alreadyHere: {} };
   await store.write(async (tx) => {
-    for (const [name, table] of Object.entries(TABLES)) {
+    for (const [name, table] of tablesOf({ stations })) {
       let added = 0;
-      const rows = file.tables[name as TableName] ?? [];
+      const rows = file.tables[name] ?? [];
       for (const [index, row] of rows.entries()) {
         if (name === "settings" && PRIVATE_SETTINGS.has(String(row.key))) continue;
         const values = checked(name, index, row, getTableColumns(table));
         try {
-          const result = await tx
-            .insert(table as SQLiteTable)
-            .values(values)
-            .onConflictDoNothing();
+          const result = await tx.insert(table).values(values).onConflictDoNothing();
           added += result.rowsAffected;
-        } catch {
-          throw badExport(name, index, "refers to something that is not in the file");
+        } catch (error) {
+          throw whyNot(error, name, index);
         }
       }
       report.added[name] = added;
@@ -95,6 +95,19 @@ export async function importAll({ store }: Context, file: ExportFile): Promise<I
     await record(store, tx, "export imported", "workshop", report);
   });
   return report;
+}
+
+/** What the database had against a row. */
+function whyNot(error: unknown, table: string, index: number): unknown {
+  let words = "";
+  for (let at = error; at instanceof Error; at = at.cause) words += ` ${at.message}`;
+  if (/FOREIGN KEY constraint/i.test(words))
+    return badExport(table, index, "refers to something that is not in the file");
+  if (/NOT NULL constraint|cannot store|datatype mismatch/i.test(words))
+    return badExport(table, index, "holds a value of a wrong kind");
+  if (/CHECK constraint/i.test(words)) return badExport(table, index, "holds a value that is not allowed");
+  // A full disk, a lock, a fault of ours: not the file's.
+  return problemOfDatabase(error, "database") ?? error;
 }
 
 const badExport = (table: string, index: number, why: string): Problem =>

@@ -1,6 +1,6 @@
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { BenchEntry, Card, ExportFile, ImportReport, Mapping, Run, ServiceView, WorkNote } from "#contract";
+import type { Card, ExportFile, ImportReport, Mapping, Run, ServiceLine, ServiceView, WorkNote } from "#contract";
 import { type ProblemDetail, temperatureOf } from "#core";
 import { CARD, dropRun, openTestServer, RUN, runForm, type TestServer, takeIn, testLog } from "./server.ts";
 
@@ -40,7 +40,7 @@ describe("a service from taking in to the record", () => {
       "next",
     ]);
     await server.ask("PUT", `/api/services/${card.serviceId}/closed`, { closed: true });
-    const { body: bench } = await server.ask<BenchEntry[]>("GET", "/api/bench");
+    const { body: bench } = await server.ask<ServiceLine[]>("GET", "/api/bench");
     expect(bench.find((entry) => entry.cardId === card.id)).toMatchObject({ closed: true, verdict: "better" });
   });
 
@@ -213,7 +213,7 @@ describe("data out and in", () => {
       const broken = structuredClone(file);
       broken.tables.runs[0] = { ...broken.tables.runs[0], serviceId: "nobody" };
       expect((await other.ask<ProblemDetail>("POST", "/api/import", broken)).body.code).toBe("bad-export");
-      expect((await other.ask<BenchEntry[]>("GET", "/api/bench")).body).toEqual([]);
+      expect((await other.ask<ServiceLine[]>("GET", "/api/bench")).body).toEqual([]);
       expect((await other.ask<ProblemDetail>("POST", "/api/import", { format: "other" })).status).toBe(422);
       expect((await other.ask<ProblemDetail>("POST", "/api/import", { ...file, version: 99 })).body.what).toMatch(
         /newer/,

@@ -3,7 +3,7 @@ import { copyFileSync, existsSync, mkdtempSync, readdirSync, rmSync, writeFileSy
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { BenchEntry, Card } from "#contract";
+import type { Card, ServiceLine } from "#contract";
 import type { ProblemDetail } from "#core";
 import { backupDatabase, restoreDatabase } from "../db/backup.ts";
 import { openStore } from "../db/open.ts";
@@ -133,7 +133,7 @@ describe("backup and restore", () => {
     expect(kept && existsSync(kept)).toBe(true);
     const restored = await openTestServer({ database: target });
     try {
-      const { body } = await restored.ask<BenchEntry[]>("GET", "/api/bench");
+      const { body } = await restored.ask<ServiceLine[]>("GET", "/api/bench");
       expect(body.some((entry) => entry.figure.includes("K over room"))).toBe(true);
     } finally {
       await restored.close();

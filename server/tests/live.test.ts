@@ -3,12 +3,12 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
-  type BenchEntry,
   EMPTY_BENCH,
   type LiveRows,
   type LiveRun,
   type LiveStart,
   type Reading,
+  type ServiceLine,
   type ServiceView,
   type TestBench,
 } from "#contract";
@@ -77,7 +77,7 @@ describe("simulated bench", () => {
     expect(run && temperatureOf(run.analysis, "edge")?.finalC).toBeGreaterThan(30);
     expect(run?.analysis.ambient?.source).toBe("column");
     // Stopped early, yet known: the bench does not ask to run on.
-    const { body: entries } = await server.ask<BenchEntry[]>("GET", "/api/bench");
+    const { body: entries } = await server.ask<ServiceLine[]>("GET", "/api/bench");
     expect(entries.find((entry) => entry.cardId === ended.cardId)).toMatchObject({
       station: "decide",
       figure: expect.stringMatching(/K over room$/),

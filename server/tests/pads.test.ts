@@ -1,7 +1,6 @@
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
-  type BenchEntry,
   type BoardMapView,
   type Card,
   EMPTY_MATERIAL,
@@ -10,6 +9,7 @@ import {
   type Lot,
   type PadJob,
   type PadPlanInput,
+  type ServiceLine,
   type ServiceView,
   type Stores,
   type Use,
@@ -104,7 +104,7 @@ it("pads come up on the Bench where they were decided on, and a skip with its re
   const decision = { choice: "pads", recommended: "pads", reason: "" };
   await server.ask("PUT", `${service}/decision`, decision);
   const next = async (): Promise<string | undefined> =>
-    (await server.ask<BenchEntry[]>("GET", "/api/bench")).body.find((entry) => entry.cardId === one.id)?.stationTitle;
+    (await server.ask<ServiceLine[]>("GET", "/api/bench")).body.find((entry) => entry.cardId === one.id)?.stationTitle;
   expect(await next()).toBe("Pads");
   await server.ask("PUT", `${service}/skip`, { station: "pads", reason: "old ones are whole" });
   expect(await next()).toBe("Work");

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Advised, type BenchEntry, type Card, EMPTY_POWER_ON, type ServiceView } from "#contract";
+import { type Advised, type Card, EMPTY_POWER_ON, type ServiceLine, type ServiceView } from "#contract";
 import { dropRun, openTestServer, RUN, type TestServer, takeIn } from "./server.ts";
 
 let server: TestServer;
@@ -17,8 +17,8 @@ const NOTE = {
   text: "",
 };
 const worn = { faults: { dryPaste: 0.5, dust: 0.2 } };
-const entry = async (card: Card): Promise<BenchEntry | undefined> =>
-  (await server.ask<BenchEntry[]>("GET", "/api/bench")).body.find((one) => one.cardId === card.id);
+const entry = async (card: Card): Promise<ServiceLine | undefined> =>
+  (await server.ask<ServiceLine[]>("GET", "/api/bench")).body.find((one) => one.cardId === card.id);
 const service = async (card: Card): Promise<ServiceView> =>
   (await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`)).body;
 const note = (card: Card) => server.ask("POST", `/api/services/${card.serviceId}/notes`, NOTE);

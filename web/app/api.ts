@@ -1,18 +1,13 @@
-import { createApi, type FetchArgs, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import { createApi, type FetchArgs, type FetchBaseQueryMeta, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 import type {
-  Advised,
-  BenchEntry,
   BenchInput,
   Board,
   BoardInput,
   BoardMapChange,
   BoardMapView,
-  BookInput,
   Card,
   CardInput,
-  DecisionInput,
   ExportFile,
-  GapInput,
   ImportReport,
   LiveRows,
   LiveRun,
@@ -20,18 +15,16 @@ import type {
   LotInput,
   Mapping,
   MaterialInput,
-  NoteInput,
   OfferInput,
   OwnProtocol,
   PadJob,
-  PadPlanChange,
-  PowerOnInput,
   ProtocolInput,
   Reading,
   ReadingInput,
   Run,
   RunDiagnosis,
   RunInput,
+  ServiceLine,
   ServiceView,
   Settings,
   StationId,
@@ -39,12 +32,25 @@ import type {
   TestBench,
   Use,
   UseInput,
-  WorkNote,
 } from "#contract";
 import type { Box, Package } from "#core/boardmap/index.ts";
 import { sendOnce } from "./once.ts";
+import { TAGS } from "./tags.ts";
 
 const ask = fetchBaseQuery({ baseUrl: new URL("/api/", location.href).href });
+
+/** Which services are listed: all words found, open or handed over or both. */
+export interface LinesAsked {
+  find: string;
+  closed: boolean | undefined;
+  limit: number;
+}
+
+interface LinesPage {
+  lines: ServiceLine[];
+  total: number;
+  next: string | null;
+}
 
 /** Something added at a path: sent again after its answer was lost, it is added once. */
 interface Addition {
@@ -59,33 +65,38 @@ export const api = createApi({
     typeof request === "object" && "adds" in request
       ? sendOnce({ url: request.adds, method: "POST", body: request.body }, (once) => ask(once, more, options))
       : ask(request, more, options),
-  tagTypes: [
-    "bench",
-    "card",
-    "service",
-    "board",
-    "settings",
-    "passphrase",
-    "testBench",
-    "live",
-    "protocol",
-    "reading",
-    "map",
-    "pads",
-    "stores",
-    "packages",
-  ],
+  tagTypes: TAGS,
   refetchOnReconnect: true,
+  refetchOnFocus: false,
   endpoints: (build) => ({
-    bench: build.query<BenchEntry[], void>({ query: () => "bench", providesTags: ["bench"] }),
+    lines: build.infiniteQuery<LinesPage, LinesAsked, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: ({ next }) => next ?? undefined },
+      query: ({ queryArg: { find, closed, limit }, pageParam }) => {
+        const asked = new URLSearchParams({ closed: String(closed), limit: String(limit) });
+        if (closed === undefined) asked.delete("closed");
+        if (find) asked.set("find", find);
+        if (pageParam) asked.set("after", pageParam);
+        return `bench?${asked}`;
+      },
+      transformResponse: (lines: ServiceLine[], meta) => {
+        const head = (meta as FetchBaseQueryMeta | undefined)?.response?.headers;
+        const next = /<([^>]*)>; *rel="next"/.exec(head?.get("Link") ?? "")?.[1];
+        return {
+          lines,
+          total: Number(head?.get("X-Total-Count") ?? lines.length),
+          next: next ? new URL(next, location.href).searchParams.get("after") : null,
+        };
+      },
+      providesTags: ["lines"],
+    }),
     card: build.query<Card, string>({ query: (id) => `cards/${id}`, providesTags: ["card"] }),
     takeIn: build.mutation<Card, CardInput>({
       query: (body) => ({ adds: "cards", body }),
-      invalidatesTags: ["bench", "board"],
+      invalidatesTags: ["lines", "board"],
     }),
     changeCard: build.mutation<Card, { id: string; body: CardInput & { version: number } }>({
       query: ({ id, body }) => ({ url: `cards/${id}`, method: "PUT", body }),
-      invalidatesTags: ["bench", "card", "board"],
+      invalidatesTags: ["lines", "card", "board"],
     }),
     addPhoto: build.mutation<Card, { id: string; file: File }>({
       query: ({ id, file }) => {
@@ -106,11 +117,7 @@ export const api = createApi({
     service: build.query<ServiceView, string>({ query: (id) => `services/${id}`, providesTags: ["service"] }),
     skip: build.mutation<ServiceView, { id: string; station: StationId; reason: string | null }>({
       query: ({ id, ...body }) => ({ url: `services/${id}/skip`, method: "PUT", body }),
-      invalidatesTags: ["service", "bench"],
-    }),
-    close: build.mutation<ServiceView, { id: string; closed: boolean }>({
-      query: ({ id, closed }) => ({ url: `services/${id}/closed`, method: "PUT", body: { closed } }),
-      invalidatesTags: ["service", "bench"],
+      invalidatesTags: ["service", "lines"],
     }),
     addRun: build.mutation<Run, { serviceId: string; file: File; run: RunInput }>({
       query: ({ serviceId, file, run }) => {
@@ -119,16 +126,16 @@ export const api = createApi({
         body.append("log", file);
         return { adds: `services/${serviceId}/runs`, body };
       },
-      invalidatesTags: ["service", "bench"],
+      invalidatesTags: ["service", "lines"],
     }),
     run: build.query<Run, string>({ query: (id) => `runs/${id}`, providesTags: ["service"] }),
     changeRun: build.mutation<Run, { id: string; body: RunInput & { version: number } }>({
       query: ({ id, body }) => ({ url: `runs/${id}`, method: "PUT", body }),
-      invalidatesTags: ["service", "bench"],
+      invalidatesTags: ["service", "lines"],
     }),
     removeRun: build.mutation<void, { id: string; removed: boolean }>({
       query: ({ id, removed }) => ({ url: `runs/${id}/removed`, method: "PUT", body: { removed } }),
-      invalidatesTags: ["service", "bench"],
+      invalidatesTags: ["service", "lines"],
     }),
     headerChoice: build.mutation<{ mapping: Mapping | null }, string[]>({
       query: (headers) => ({ url: "header-choice", method: "POST", body: { headers } }),
@@ -136,15 +143,6 @@ export const api = createApi({
     diagnosis: build.query<RunDiagnosis, string>({
       query: (id) => `runs/${id}/diagnosis`,
       providesTags: ["service"],
-    }),
-    advice: build.query<Advised, string>({ query: (id) => `services/${id}/advice`, providesTags: ["service", "card"] }),
-    decide: build.mutation<ServiceView, { id: string; body: DecisionInput }>({
-      query: ({ id, body }) => ({ url: `services/${id}/decision`, method: "PUT", body }),
-      invalidatesTags: ["service", "bench"],
-    }),
-    powerOn: build.mutation<ServiceView, { id: string; body: PowerOnInput }>({
-      query: ({ id, body }) => ({ url: `services/${id}/power-on`, method: "PUT", body }),
-      invalidatesTags: ["service", "bench"],
     }),
     testBenches: build.query<TestBench[], void>({ query: () => "benches", providesTags: ["testBench"] }),
     addTestBench: build.mutation<TestBench, BenchInput>({
@@ -192,18 +190,6 @@ export const api = createApi({
       query: ({ id, removed }) => ({ url: `readings/${id}/removed`, method: "PUT", body: { removed } }),
       invalidatesTags: ["reading"],
     }),
-    addNote: build.mutation<WorkNote[], { serviceId: string; body: NoteInput }>({
-      query: ({ serviceId, body }) => ({ adds: `services/${serviceId}/notes`, body }),
-      invalidatesTags: ["service", "bench"],
-    }),
-    changeNote: build.mutation<WorkNote[], { id: string; body: NoteInput & { version: number } }>({
-      query: ({ id, body }) => ({ url: `notes/${id}`, method: "PUT", body }),
-      invalidatesTags: ["service", "bench"],
-    }),
-    removeNote: build.mutation<void, { id: string; removed: boolean }>({
-      query: ({ id, removed }) => ({ url: `notes/${id}/removed`, method: "PUT", body: { removed } }),
-      invalidatesTags: ["service", "bench"],
-    }),
     boards: build.query<Board[], void>({ query: () => "boards", providesTags: ["board"] }),
     changeBoard: build.mutation<Board[], { id: string; body: BoardInput & { version: number } }>({
       query: ({ id, body }) => ({ url: `boards/${id}`, method: "PUT", body }),
@@ -229,26 +215,6 @@ export const api = createApi({
       invalidatesTags: ["packages"],
     }),
     pads: build.query<PadJob, string>({ query: (id) => `services/${id}/pads`, providesTags: ["pads"] }),
-    changePads: build.mutation<PadJob, { serviceId: string; body: PadPlanChange }>({
-      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/pads`, method: "PUT", body }),
-      invalidatesTags: ["service", "bench"],
-      async onQueryStarted({ serviceId }, { dispatch, queryFulfilled }) {
-        const { data } = await queryFulfilled.catch(() => ({ data: null }));
-        if (data) void dispatch(api.util.upsertQueryData("pads", serviceId, data));
-      },
-    }),
-    addGaps: build.mutation<PadJob, { serviceId: string; body: GapInput }>({
-      query: ({ serviceId, body }) => ({ adds: `services/${serviceId}/gaps`, body }),
-      invalidatesTags: ["pads"],
-    }),
-    removeGap: build.mutation<PadJob, { id: string; removed: boolean }>({
-      query: ({ id, removed }) => ({ url: `gaps/${id}/removed`, method: "PUT", body: { removed } }),
-      invalidatesTags: ["pads"],
-    }),
-    bookSheet: build.mutation<PadJob, BookInput & { serviceId: string }>({
-      query: ({ serviceId, ...body }) => ({ url: `services/${serviceId}/pads/booked`, method: "PUT", body }),
-      invalidatesTags: ["pads", "stores"],
-    }),
     stores: build.query<Stores, void>({ query: () => "stores", providesTags: ["stores"] }),
     addMaterial: build.mutation<Stores, MaterialInput>({
       query: (body) => ({ adds: "materials", body }),
@@ -290,7 +256,7 @@ export const api = createApi({
     settings: build.query<Settings, void>({ query: () => "settings", providesTags: ["settings"] }),
     changeSettings: build.mutation<Settings, Settings>({
       query: (body) => ({ url: "settings", method: "PUT", body }),
-      invalidatesTags: ["settings", "service", "bench"],
+      invalidatesTags: ["settings", "service", "lines"],
     }),
     passphrase: build.query<{ set: boolean }, void>({ query: () => "passphrase", providesTags: ["passphrase"] }),
     setPassphrase: build.mutation<{ set: boolean }, string>({
@@ -299,11 +265,11 @@ export const api = createApi({
     }),
     signIn: build.mutation<void, string>({
       query: (passphrase) => ({ url: "sign-in", method: "POST", body: { passphrase } }),
-      invalidatesTags: (_result, error) => (error ? [] : ["bench", "card", "service", "board", "settings"]),
+      invalidatesTags: (_result, error) => (error ? [] : TAGS),
     }),
     importFile: build.mutation<ImportReport, ExportFile>({
       query: (body) => ({ url: "import", method: "POST", body }),
-      invalidatesTags: ["bench", "card", "service", "board", "settings"],
+      invalidatesTags: (_result, error) => (error ? [] : TAGS),
     }),
   }),
 });

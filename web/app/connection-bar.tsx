@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { api } from "./api.ts";
 import { connection } from "./connection.ts";
 import { useAppDispatch, useAppSelector } from "./store.ts";
+import { TAGS } from "./tags.ts";
 
 const RETRY_MS = 2000;
 
@@ -16,7 +17,7 @@ export function ConnectionBar() {
         .then((answer) => {
           if (!answer.ok) return;
           dispatch(connection.actions.found());
-          dispatch(api.util.invalidateTags(["bench", "card", "service", "board", "settings"]));
+          dispatch(api.util.invalidateTags(TAGS));
         })
         .catch(() => undefined);
     }, RETRY_MS);

@@ -21,8 +21,9 @@ export const connection = createSlice({
       })
       .addMatcher(isFulfilled, (state, action) => {
         if (!action.type.startsWith("api/")) return;
+        // Every endpoint but signing in needs a session where one is needed, and signing in makes one.
         state.lost = false;
-        if (!api.endpoints.signIn.matchPending(action)) state.signedOut = false;
+        state.signedOut = false;
       });
   },
 });

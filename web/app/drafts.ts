@@ -1,19 +1,10 @@
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-
-const KEY = "algidus-drafts";
-
-function stored(): Record<string, unknown> {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? "{}") as Record<string, unknown>;
-  } catch {
-    return {};
-  }
-}
+import { readStored, storeChanges } from "./stored.ts";
 
 /** What was typed and not yet saved, by form; kept in the browser so that a lost server or a reload loses nothing. */
 export const drafts = createSlice({
   name: "drafts",
-  initialState: stored,
+  initialState: readStored,
   reducers: {
     keepDraft(state, { payload }: PayloadAction<{ form: string; value: unknown }>) {
       state[payload.form] = payload.value;
@@ -24,19 +15,11 @@ export const drafts = createSlice({
   },
 });
 
-/** Writes what changed since `before`; the other windows' drafts stay as they are. */
+/** Writes what changed since `before`. */
 export function persistDrafts(now: Record<string, unknown>, before: Record<string, unknown>): void {
-  const all = stored();
-  for (const form of Object.keys({ ...before, ...now })) {
-    if (now[form] === before[form]) continue;
-    if (form in now) all[form] = now[form];
-    else delete all[form];
-  }
-  try {
-    localStorage.setItem(KEY, JSON.stringify(all));
-  } catch {
-    // A full or forbidden store only means that drafts end with the page.
-  }
+  const changes: Record<string, unknown> = {};
+  for (const form of Object.keys({ ...before, ...now })) if (now[form] !== before[form]) changes[form] = now[form];
+  storeChanges(changes);
 }
 
 export const { keepDraft, dropDraft } = drafts.actions;

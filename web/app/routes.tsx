@@ -13,7 +13,7 @@ const BoardMapPage = lazy(() =>
   import("../features/board-map/page.tsx").then((file) => ({ default: file.BoardMapPage })),
 );
 const PadSheetsPage = lazy(() =>
-  import("../features/pads/print.tsx").then((file) => ({ default: file.PadSheetsPage })),
+  import("../stations/pads/print.tsx").then((file) => ({ default: file.PadSheetsPage })),
 );
 const StoresPage = lazy(() => import("../features/stores/page.tsx").then((file) => ({ default: file.StoresPage })));
 const WorkshopPage = lazy(() =>

@@ -3,7 +3,7 @@ import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import { analyse, diagnose, readRun } from "#core";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
-import { Causes } from "../features/run/causes.tsx";
+import { Causes } from "../parts/run/causes.tsx";
 
 afterEach(cleanup);
 

@@ -5,9 +5,9 @@ import type { Run } from "#contract";
 import { type Analysis, analyse, compare, readRun } from "#core";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
 import { WindowHandles } from "../charts/window-handles.tsx";
-import { Columns } from "../features/run/columns.tsx";
 import { Figures } from "../features/run/figures.tsx";
-import { ComparisonSheet } from "../features/service/comparison.tsx";
+import { Columns } from "../parts/run/columns.tsx";
+import { ComparisonSheet } from "../parts/run/comparison.tsx";
 import { TextField } from "../ui/field.tsx";
 import { FaultNote, Note } from "../ui/note.tsx";
 

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addScrew, type BoardMap, EMPTY_MAP, moveThings, PACKAGES, stampPart } from "#core/boardmap/index.ts";
-import { type MapHistory, type MapStep, stepped } from "../features/board-map/map-history.ts";
+import { historyAfter, type MapHistory, type MapStep } from "../features/board-map/map-history.ts";
 
 const BEGUN: MapHistory = { map: EMPTY_MAP, past: [], future: [], picked: [] };
-const after = (steps: readonly MapStep[], from = BEGUN): MapHistory => steps.reduce(stepped, from);
+const after = (steps: readonly MapStep[], from = BEGUN): MapHistory => steps.reduce(historyAfter, from);
 const stamp = (map: BoardMap, xMm: number): MapStep => {
   const added = stampPart(map, PACKAGES[0]!, { xMm, yMm: 50 }, "front");
   return { type: "change", map: added.map, what: "Stamp", picked: added.ids };

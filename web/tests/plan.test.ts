@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Thing } from "#core/boardmap/index.ts";
-import { cutMarks, cutWords, letterMm, MARK_RADIUS_MM } from "../features/pads/cut-marks.ts";
+import { cutMarks, cutWords, letterMm, MARK_RADIUS_MM } from "../stations/pads/cut-marks.ts";
 import { type PlanLabel, planLabels } from "../ui/plan-labels.ts";
 
 const part = (id: string, xMm: number, yMm: number, widthMm: number, heightMm: number): Thing => ({

@@ -1,7 +1,8 @@
 import * as Comlink from "comlink";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { Judgement, PadWork } from "#core/padplan/index.ts";
 import type { ProblemDetail } from "#core/problem/index.ts";
+import { newestOnly } from "./newest-only.ts";
 import type { PadSession } from "./pad-session.ts";
 
 export type RemotePads = Comlink.Remote<PadSession>;
@@ -33,26 +34,22 @@ export const BROKEN: ProblemDetail = {
 /** Follows the work as it changes: one question at a time, the newest next, those in between left out. */
 export function useJudgement(remote: RemotePads | null, work: PadWork | null): Judged {
   const [judged, setJudged] = useState<Judged>({ judgement: null, problem: null, behind: true });
-  const newest = useRef(work);
-  const asking = useRef(false);
+  const ask = useMemo(
+    () =>
+      remote &&
+      newestOnly(
+        (asked: PadWork) => remote.judge(asked).catch(() => ({ problem: BROKEN })),
+        (answer, behind) =>
+          setJudged((last) =>
+            "ok" in answer
+              ? { judgement: answer.ok, problem: null, behind }
+              : { judgement: last.judgement, problem: answer.problem, behind },
+          ),
+      ),
+    [remote],
+  );
   useEffect(() => {
-    newest.current = work;
-    if (!remote || !work || asking.current) return;
-    asking.current = true;
-    const ask = async (): Promise<void> => {
-      for (let asked: PadWork | null = null; newest.current && newest.current !== asked; ) {
-        asked = newest.current;
-        const answer = await remote.judge(asked).catch(() => ({ problem: BROKEN }));
-        const behind = newest.current !== asked;
-        setJudged((last) =>
-          "ok" in answer
-            ? { judgement: answer.ok, problem: null, behind }
-            : { judgement: last.judgement, problem: answer.problem, behind },
-        );
-      }
-      asking.current = false;
-    };
-    void ask();
-  }, [remote, work]);
+    if (ask && work) ask(work);
+  }, [ask, work]);
   return judged;
 }

@@ -1,21 +1,27 @@
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
-import type { BenchEntry } from "#contract";
+import { type ServiceLine, stationOf } from "#contract";
 import { api } from "../../app/api.ts";
+import { useLines } from "../../parts/lines/use-lines.ts";
+import { useRows } from "../../parts/lines/use-rows.ts";
 import { LinkButton } from "../../ui/button.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 
+const OPEN = { find: "", closed: false, limit: 100 };
+/** Of what was handed over the last few are shown; the rest is under Cards. */
+const HANDED_OVER = { find: "", closed: true, limit: 8 };
+const ROW_PX = 88;
+
 /** Today: every open card with the station it has reached, its one figure, and what to do next. */
 export function BenchPage() {
-  const { data, error, isLoading } = api.useBenchQuery();
-  const open = data?.filter((entry) => !entry.closed) ?? [];
-  const closed = data?.filter((entry) => entry.closed) ?? [];
+  const open = useLines(OPEN);
+  const closed = useLines(HANDED_OVER);
   return (
     <Page
       title="Bench"
-      lead={data ? `${open.length} ${open.length === 1 ? "card" : "cards"} in work` : undefined}
+      lead={open.known ? `${open.total} ${open.total === 1 ? "card" : "cards"} in work` : undefined}
       action={
         <LinkButton to="/take-in" look="main">
           <Plus aria-hidden className="size-5" />
@@ -25,25 +31,56 @@ export function BenchPage() {
     >
       <BenchStrip />
       <LowStock />
-      {isLoading && <Waiting what="the bench" />}
-      <FaultNote error={error} />
-      {data && open.length === 0 && <EmptyBench />}
-      <ul className="space-y-2">
-        {open.map((entry) => (
-          <BenchRow key={entry.cardId} entry={entry} />
-        ))}
-      </ul>
-      {closed.length > 0 && (
+      {open.isLoading && <Waiting what="the bench" />}
+      <FaultNote error={open.error} />
+      {open.known && open.total === 0 && <EmptyBench />}
+      <LineList lines={open.lines} total={open.total} reach={open.reach} />
+      {closed.lines.length > 0 && (
         <>
           <h2 className="mt-8 mb-2 text-lg font-semibold">Handed over</h2>
-          <ul className="space-y-2">
-            {closed.map((entry) => (
-              <BenchRow key={entry.cardId} entry={entry} />
-            ))}
-          </ul>
+          <LineList lines={closed.lines.slice(0, HANDED_OVER.limit)} total={closed.total} reach={() => undefined} />
+          {closed.total > HANDED_OVER.limit && (
+            <Link
+              to="/cards"
+              className="mt-2 inline-block min-h-11 content-center font-medium text-ice hover:underline"
+            >
+              All {closed.total} under Cards
+            </Link>
+          )}
         </>
       )}
     </Page>
+  );
+}
+
+interface LineListProps {
+  lines: readonly ServiceLine[];
+  total: number;
+  reach: (index: number) => void;
+}
+
+function LineList({ lines, total, reach }: LineListProps) {
+  const { list, drawn, measure, before, after } = useRows<HTMLUListElement>(lines.length, ROW_PX, reach);
+  return (
+    <ul ref={list} style={{ paddingTop: before, paddingBottom: after }}>
+      {drawn.map(({ index }) => {
+        const line = lines[index];
+        return (
+          line && (
+            <li
+              key={line.serviceId}
+              ref={measure}
+              data-index={index}
+              aria-setsize={total}
+              aria-posinset={index + 1}
+              className="pb-2"
+            >
+              <LineRow line={line} />
+            </li>
+          )
+        );
+      })}
+    </ul>
   );
 }
 
@@ -92,55 +129,43 @@ function LowStock() {
   );
 }
 
-const STATION_PATH: Record<BenchEntry["station"], string> = {
-  takeIn: "take-in",
-  baseline: "baseline",
-  decide: "decide",
-  pads: "pads",
-  work: "work",
-  prove: "prove",
-  record: "record",
-};
-
-function BenchRow({ entry }: { entry: BenchEntry }) {
+function LineRow({ line }: { line: ServiceLine }) {
   return (
-    <li>
-      <Link
-        to={`/cards/${entry.cardId}/${STATION_PATH[entry.station]}`}
-        className="grid grid-cols-1 items-center gap-x-4 gap-y-1 rounded-xl border border-line bg-sheet px-4 py-3 hover:border-ice sm:grid-cols-[minmax(0,1.2fr)_7rem_minmax(0,1.3fr)_7.5rem]"
-      >
-        <span className="min-w-0">
-          <span className="block truncate font-semibold">
-            {entry.maker} {entry.model}
-          </span>
-          <span className="block truncate text-sm text-soft">
-            {entry.serial || "no serial"} · {entry.holder === "stock" ? "stock" : entry.ownerName || "owner unknown"}
-          </span>
+    <Link
+      to={`/cards/${line.cardId}/${stationOf(line.station).path}`}
+      className="grid grid-cols-1 items-center gap-x-4 gap-y-1 rounded-xl border border-line bg-sheet px-4 py-3 hover:border-ice sm:grid-cols-[minmax(0,1.2fr)_7rem_minmax(0,1.3fr)_7.5rem]"
+    >
+      <span className="min-w-0">
+        <span className="block truncate font-semibold">
+          {line.maker} {line.model}
         </span>
-        <span className="text-sm">
-          <span className="inline-block rounded-md border border-edge px-2 py-0.5 font-medium">
-            {entry.closed ? "Handed over" : entry.stationTitle}
-          </span>
+        <span className="block truncate text-sm text-soft">
+          {line.serial || "no serial"} · {line.holder === "stock" ? "stock" : line.ownerName || "owner unknown"}
         </span>
-        <span className="min-w-0">
-          <span
-            className={`block text-lg font-bold break-words ${entry.verdict === "worse" ? "text-danger" : entry.verdict === "not-comparable" ? "text-amber" : ""}`}
-          >
-            {entry.figure || <span className="text-base font-medium text-soft">no run yet</span>}
-          </span>
-          {!entry.closed && <span className="block text-sm font-medium text-ice">{entry.next}</span>}
+      </span>
+      <span className="text-sm">
+        <span className="inline-block rounded-md border border-edge px-2 py-0.5 font-medium">
+          {line.closed ? "Handed over" : line.stationTitle}
         </span>
-        <span className="hidden justify-end sm:flex">
-          {entry.ladder.length > 0 && (
-            <RiseLadder
-              compact
-              columns={entry.ladder}
-              label={`Rises of ${entry.maker} ${entry.model}, before hollow, after solid`}
-            />
-          )}
+      </span>
+      <span className="min-w-0">
+        <span
+          className={`block text-lg font-bold break-words ${line.verdict === "worse" ? "text-danger" : line.verdict === "not-comparable" ? "text-amber" : ""}`}
+        >
+          {line.figure || <span className="text-base font-medium text-soft">no run yet</span>}
         </span>
-      </Link>
-    </li>
+        {!line.closed && <span className="block text-sm font-medium text-ice">{line.next}</span>}
+      </span>
+      <span className="hidden justify-end sm:flex">
+        {line.ladder.length > 0 && (
+          <RiseLadder
+            compact
+            columns={line.ladder}
+            label={`Rises of ${line.maker} ${line.model}, before hollow, after solid`}
+          />
+        )}
+      </span>
+    </Link>
   );
 }
 

@@ -14,7 +14,7 @@ export type MapStep =
   | { type: "redo" };
 
 /** Undo and redo without limit: maps share what they don't change, so a step costs little. */
-export function stepped(state: MapHistory, action: MapStep): MapHistory {
+export function historyAfter(state: MapHistory, action: MapStep): MapHistory {
   switch (action.type) {
     case "change": {
       if (action.map === state.map) return state;

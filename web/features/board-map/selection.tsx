@@ -16,20 +16,13 @@ import {
   thingsOf,
   turnThings,
 } from "#core/boardmap/index.ts";
+import { ScrewFlags } from "../../parts/board/screw-flags.tsx";
+import { COOLED_WORDS } from "../../parts/board/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { MmField } from "../../ui/mm-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
-import { ScrewFlags } from "./screw-flags.tsx";
 import type { MapEditor } from "./use-map-editor.ts";
-
-export const COOLED_WORDS: Record<MapPart["cooledBy"], string> = {
-  pad: "pad to the cooler",
-  "mid-plate": "pad to the mid-plate",
-  backplate: "pad to the backplate",
-  paste: "paste",
-  none: "nothing",
-};
 
 /** What is picked: its numbers, and what can be done with it. */
 export function Selection({ editor }: { editor: MapEditor }) {

@@ -1,10 +1,7 @@
-import { valibotResolver } from "@hookform/resolvers/valibot";
-import { useEffect, useState } from "react";
-import { useForm } from "react-hook-form";
 import { toast } from "sonner";
 import { type Board, BoardInput } from "#contract";
 import { api } from "../../app/api.ts";
-import { type Fault, faultOf } from "../../app/fault.ts";
+import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
@@ -39,23 +36,18 @@ const LIMITS = [
 ] as const;
 
 function BoardForm({ board }: { board: Board }) {
-  const [change, { isLoading }] = api.useChangeBoardMutation();
+  const [change] = api.useChangeBoardMutation();
   const { refetch } = api.useBoardsQuery();
-  const [fault, setFault] = useState<Fault | null>(null);
-  const [waiting, setWaiting] = useState<BoardInput | null>(null);
-  const { register, handleSubmit, reset, formState } = useForm<BoardInput>({
-    defaultValues: board,
-    resolver: valibotResolver(BoardInput),
+  const { form, submit, busy, fault, drafted, conflict } = useDraftForm({
+    name: `board ${board.id}`,
+    schema: BoardInput,
+    load: { start: { name: board.name, notes: board.notes, limits: board.limits }, version: board.version },
+    save: (body, version) => change({ id: board.id, body: { ...body, version } }),
+    newest: async () => (await refetch()).data?.find((one) => one.id === board.id)?.version,
+    onSaved: () => void toast("Saved"),
   });
-  useEffect(() => reset(board), [board, reset]);
-  const { errors, isDirty } = formState;
-  const save = async (body: BoardInput, version: number): Promise<void> => {
-    const answer = await change({ id: board.id, body: { ...body, version } });
-    const found = "error" in answer ? faultOf(answer.error) : null;
-    if (found?.code === "changed-elsewhere") return setWaiting(body);
-    setFault(found);
-    if (!found) toast("Saved");
-  };
+  const { register, formState } = form;
+  const { errors } = formState;
   return (
     <Sheet
       title={board.name}
@@ -66,11 +58,7 @@ function BoardForm({ board }: { board: Board }) {
         </span>
       }
     >
-      <form
-        noValidate
-        className="space-y-3"
-        onSubmit={(event) => void handleSubmit((body) => save(body, board.version))(event)}
-      >
+      <form noValidate className="space-y-3" onSubmit={submit}>
         <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
           {LIMITS.map(([key, name]) => (
             <TextField
@@ -84,30 +72,15 @@ function BoardForm({ board }: { board: Board }) {
         </div>
         <AreaField label="Worth knowing" rows={2} {...register("notes")} error={errors.notes?.message} />
         <FaultNote fault={fault} />
-        {isDirty && (
+        {drafted && (
           <div className="text-right">
-            <Button look="main" type="submit" disabled={isLoading}>
+            <Button look="main" type="submit" disabled={busy}>
               Save limits
             </Button>
           </div>
         )}
       </form>
-      <ConflictDialog
-        open={waiting !== null}
-        what="board model"
-        onKeep={() => {
-          setWaiting(null);
-          void refetch();
-        }}
-        onTakeOver={() => {
-          const mine = waiting;
-          setWaiting(null);
-          void refetch().then(({ data }) => {
-            const now = data?.find((one) => one.id === board.id)?.version ?? board.version;
-            return mine ? save(mine, now) : undefined;
-          });
-        }}
-      />
+      <ConflictDialog what="board model" {...conflict} />
     </Sheet>
   );
 }

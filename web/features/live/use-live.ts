@@ -55,7 +55,7 @@ export function useLive(id: string): LiveView {
       setSaid((old) => ({ ...old, ...state }));
       if (state.status && state.status !== "running") {
         source.close();
-        dispatch(api.util.invalidateTags(["live", "service", "bench", "testBench"]));
+        dispatch(api.util.invalidateTags(["live", "service", "lines", "testBench"]));
       }
     });
     source.addEventListener("rows", (event) => {

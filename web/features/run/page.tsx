@@ -1,5 +1,5 @@
 import { ArrowLeft } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import type { Run } from "#contract";
@@ -10,18 +10,19 @@ import { type Fault, faultOf } from "../../app/fault.ts";
 import { useAppDispatch, useAppSelector } from "../../app/store.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { RunChart } from "../../charts/run-chart.tsx";
+import { RunCauses } from "../../parts/run/causes.tsx";
+import { Columns } from "../../parts/run/columns.tsx";
+import { Conditions, type TypedConditions, typedFrom } from "../../parts/run/conditions.tsx";
+import { toRunInput } from "../../parts/run/to-input.ts";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { span } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
+import { newestOnly } from "../../workers/newest-only.ts";
 import type { RunView, WindowFigures } from "../../workers/run-session.ts";
 import { useRunSession } from "../../workers/use-run-session.ts";
-import { RunCauses } from "./causes.tsx";
-import { Columns } from "./columns.tsx";
-import { Conditions, type TypedConditions, typedFrom } from "./conditions.tsx";
 import { Figures } from "./figures.tsx";
-import { toRunInput } from "./to-input.ts";
 
 export function RunPage() {
   const { runId = "" } = useParams();
@@ -65,15 +66,19 @@ function RunSheet({ run }: { run: Run }) {
       .then((answer) => ("ok" in answer ? setView(answer.ok) : setProblem(answer.problem)));
   }, [session, run.id]);
 
-  const follow = useFollow(async (window: Stretch) => {
-    if (session)
-      setLive(
-        await session.figuresIn(window.fromS, window.toS, {
-          ambientC: run.ambientC ?? undefined,
-          ambientU95K: run.ambientU95K ?? undefined,
-        }),
-      );
-  });
+  const { ambientC, ambientU95K } = run;
+  // Figures follow a drag without a queue building up.
+  const follow = useMemo(
+    () =>
+      newestOnly(
+        async ({ fromS, toS }: Stretch) => {
+          const room = { ambientC: ambientC ?? undefined, ambientU95K: ambientU95K ?? undefined };
+          return session?.figuresIn(fromS, toS, room);
+        },
+        (figures) => figures && setLive(figures),
+      ),
+    [session, ambientC, ambientU95K],
+  );
   const window = useMemo(() => dragged ?? suggestedWindow(run.analysis), [dragged, run.analysis]);
 
   const save = async (
@@ -257,23 +262,4 @@ function suggestedWindow(analysis: Analysis): Stretch | null {
   if (fromS !== null && toS !== null) return { fromS, toS };
   const load = analysis.phases.filter((phase) => phase.kind === "warmup").at(-1);
   return load && load.toS - load.fromS > 60 ? { fromS: Math.max(load.fromS, load.toS - 120), toS: load.toS } : null;
-}
-
-/** Runs the newest request only, one at a time, so that figures follow a drag without a queue building up. */
-function useFollow(work: (window: Stretch) => Promise<void>): (window: Stretch) => void {
-  const state = useRef<{ busy: boolean; next: Stretch | null }>({ busy: false, next: null });
-  return (window) => {
-    const held = state.current;
-    held.next = window;
-    if (held.busy) return;
-    held.busy = true;
-    void (async () => {
-      while (held.next) {
-        const now = held.next;
-        held.next = null;
-        await work(now);
-      }
-      held.busy = false;
-    })();
-  };
 }

@@ -1,36 +1,11 @@
+import { Suspense } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { ServiceView, StationId, StationState } from "#contract";
+import type { StationState } from "#contract";
 import { api } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
+import { STATION_PAGES } from "../../stations/registry.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
-import { PadsStation } from "../pads/station.tsx";
-import { BaselineStation } from "./baseline.tsx";
-import { DecideStation } from "./decide.tsx";
-import { ProveStation } from "./prove.tsx";
-import { RecordStation } from "./record.tsx";
-import { TakeInStation } from "./take-in.tsx";
-import { WorkStation } from "./work.tsx";
-
-export interface StationProps {
-  cardId: string;
-  service: ServiceView;
-}
-
-/** The list is the map: a station is one file and one line. */
-const PAGES = [
-  { id: "takeIn", path: "take-in", Station: TakeInStation },
-  { id: "baseline", path: "baseline", Station: BaselineStation },
-  { id: "decide", path: "decide", Station: DecideStation },
-  { id: "pads", path: "pads", Station: PadsStation },
-  { id: "work", path: "work", Station: WorkStation },
-  { id: "prove", path: "prove", Station: ProveStation },
-  { id: "record", path: "record", Station: RecordStation },
-] as const satisfies ReadonlyArray<{
-  id: StationId;
-  path: string;
-  Station: (props: StationProps) => React.ReactNode;
-}>;
 
 /** One card's service: the stations in working order, each with its state and its one figure. */
 export function ServicePage() {
@@ -40,11 +15,11 @@ export function ServicePage() {
   const go = useNavigate();
   const at = Math.max(
     0,
-    PAGES.findIndex((page) => page.path === station),
+    STATION_PAGES.findIndex((page) => page.path === station),
   );
   useKeys((key) => {
     const by = key === "[" ? -1 : key === "]" ? 1 : 0;
-    const target = PAGES[at + by];
+    const target = STATION_PAGES[at + by];
     if (by !== 0 && target) void go(`/cards/${cardId}/${target.path}`);
   });
   if (!card || !service)
@@ -53,7 +28,7 @@ export function ServicePage() {
         {error || serviceError ? <FaultNote error={error ?? serviceError} /> : <Waiting what="the card" />}
       </Page>
     );
-  const { Station } = PAGES[at] ?? PAGES[0];
+  const View = STATION_PAGES[at]?.View;
   return (
     <Page
       title={`${card.maker} ${card.model}`}
@@ -67,13 +42,15 @@ export function ServicePage() {
             <StationTab
               key={one.id}
               station={one}
-              to={`/cards/${cardId}/${PAGES[index]?.path ?? ""}`}
+              to={`/cards/${cardId}/${STATION_PAGES[index]?.path ?? ""}`}
               here={index === at}
             />
           ))}
         </ol>
       </nav>
-      <Station cardId={cardId} service={service} />
+      <Suspense fallback={<Waiting what="the station" />}>
+        {View && <View cardId={cardId} service={service} />}
+      </Suspense>
     </Page>
   );
 }

@@ -1,14 +1,84 @@
-import { useState } from "react";
 import { toast } from "sonner";
 import * as v from "valibot";
 import { type Lot, LotInput, type Material, type Offer, OfferInput, STOCK_UNIT } from "#contract";
 import { parseAmount, parseLengthMm } from "#core/units/length.ts";
 import { api } from "../../app/api.ts";
+import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
+import { ConflictDialog } from "../../ui/conflict.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 
 const SHEETS = ["pad", "phase-change"];
+const LENGTHS = ["thicknessMm", "widthMm", "heightMm"] as const;
+
+const LotText = v.object({
+  thicknessMm: v.string(),
+  widthMm: v.string(),
+  heightMm: v.string(),
+  amount: v.string(),
+  price: v.string(),
+  label: v.string(),
+  openedOn: v.string(),
+  useBefore: v.string(),
+});
+type LotText = v.InferOutput<typeof LotText>;
+
+const textOf = (known: Lot | Offer | undefined): LotText => {
+  const lot = known && "amount" in known ? known : undefined;
+  return {
+    thicknessMm: String(known?.thicknessMm ?? ""),
+    widthMm: String(known?.widthMm ?? ""),
+    heightMm: String(known?.heightMm ?? ""),
+    amount: String(lot?.amount ?? ""),
+    price: String(known?.price ?? ""),
+    label: known?.label ?? "",
+    openedOn: lot?.openedOn ?? "",
+    useBefore: lot?.useBefore ?? "",
+  };
+};
+
+/** From what is typed, in whatever unit is at hand, to a lot or a price; each field that can't be read is named. */
+function reading(material: Material, offer: boolean): v.GenericSchema<LotText, LotInput> {
+  const unit = STOCK_UNIT[material.kind];
+  return v.pipe(
+    LotText,
+    v.rawTransform<LotText, LotInput>(({ dataset: { value: text }, addIssue, NEVER }) => {
+      let good = true;
+      const wrong = (key: keyof LotText, message: string): void => {
+        good = false;
+        addIssue({ message, path: [{ type: "object", origin: "value", input: text, key, value: text[key] }] });
+      };
+      const [thicknessMm, widthMm, heightMm] = LENGTHS.map((name) => {
+        const found = parseLengthMm(text[name]);
+        if (SHEETS.includes(material.kind) && found === undefined) wrong(name, "Type a length, such as 85 or 3.5 in.");
+        return found ?? null;
+      }) as [number | null, number | null, number | null];
+      const amount = parseAmount(text.amount, unit, material.densityGPerMl);
+      if (!offer && amount === undefined)
+        wrong(
+          "amount",
+          /[a-z]/i.test(text.amount)
+            ? "This unit needs the material’s density."
+            : `Type how many ${unit === "piece" || unit === "sheet" ? `${unit}s` : unit}.`,
+        );
+      const found = v.safeParse(offer ? OfferInput : LotInput, {
+        materialId: material.id,
+        thicknessMm,
+        widthMm,
+        heightMm,
+        price: Number(text.price.replace(",", ".") || 0),
+        label: text.label,
+        amount: amount ?? 0,
+        openedOn: text.openedOn || null,
+        useBefore: text.useBefore || null,
+      });
+      for (const issue of good ? (found.issues ?? []) : [])
+        wrong((v.getDotPath(issue) ?? "label") as keyof LotText, issue.message);
+      return found.success && good ? { amount: 0, openedOn: null, useBefore: null, ...found.output } : NEVER;
+    }),
+  );
+}
 
 /** A lot of the stock or a line of the price list; sizes and amounts in whatever unit is at hand. */
 export function LotForm({
@@ -26,68 +96,40 @@ export function LotForm({
   const unit = STOCK_UNIT[material.kind];
   const sheets = SHEETS.includes(material.kind);
   const known = lot ?? (offer === "new" ? undefined : offer);
-  const [text, setText] = useState({
-    thicknessMm: String(known?.thicknessMm ?? ""),
-    widthMm: String(known?.widthMm ?? ""),
-    heightMm: String(known?.heightMm ?? ""),
-    amount: String(lot?.amount ?? ""),
-    price: String(known?.price ?? ""),
-    label: known?.label ?? "",
-    openedOn: lot?.openedOn ?? "",
-    useBefore: lot?.useBefore ?? "",
+  const [addLot] = api.useAddLotMutation();
+  const [changeLot] = api.useChangeLotMutation();
+  const [addOffer] = api.useAddOfferMutation();
+  const [changeOffer] = api.useChangeOfferMutation();
+  const { refetch } = api.useStoresQuery();
+  const { form, submit, busy, fault, discard, conflict } = useDraftForm({
+    name: `${offer ? "price" : "lot"} ${known?.id ?? `new ${material.id}`}`,
+    schema: reading(material, offer !== undefined),
+    load: { start: textOf(known), version: known?.version ?? 0 },
+    save: (body, version) => {
+      if (!known) return offer ? addOffer(body) : addLot(body);
+      const change = { id: known.id, body: { ...body, version } };
+      return offer ? changeOffer(change) : changeLot(change);
+    },
+    newest: async () => {
+      const { data } = await refetch();
+      return (offer ? data?.offers : data?.lots)?.find((one) => one.id === known?.id)?.version;
+    },
+    onSaved: () => {
+      toast("Saved");
+      onDone();
+    },
+    onKept: onDone,
   });
-  const [errors, setErrors] = useState<Record<string, string>>({});
-  const [addLot, adding] = api.useAddLotMutation();
-  const [changeLot, changing] = api.useChangeLotMutation();
-  const [addOffer, offering] = api.useAddOfferMutation();
-  const [changeOffer, repricing] = api.useChangeOfferMutation();
-  const save = async (): Promise<void> => {
-    const wrong: Record<string, string> = {};
-    const length = (name: "thicknessMm" | "widthMm" | "heightMm"): number | null => {
-      const found = parseLengthMm(text[name]);
-      if (sheets && found === undefined) wrong[name] = "Type a length, such as 85 or 3.5 in.";
-      return found ?? null;
-    };
-    const amount = parseAmount(text.amount, unit, material.densityGPerMl);
-    if (!offer && amount === undefined)
-      wrong.amount = /[a-z]/i.test(text.amount)
-        ? "This unit needs the material’s density."
-        : `Type how many ${unit === "piece" || unit === "sheet" ? `${unit}s` : unit}.`;
-    const body = {
-      materialId: material.id,
-      thicknessMm: length("thicknessMm"),
-      widthMm: length("widthMm"),
-      heightMm: length("heightMm"),
-      price: Number(text.price.replace(",", ".") || 0),
-      label: text.label,
-      amount: amount ?? 0,
-      openedOn: text.openedOn || null,
-      useBefore: text.useBefore || null,
-    };
-    const found = v.safeParse(offer ? OfferInput : LotInput, body);
-    if (!found.success) for (const issue of found.issues) wrong[v.getDotPath(issue) ?? "label"] ??= issue.message;
-    setErrors(wrong);
-    if (Object.keys(wrong).length > 0) return;
-    const answer = offer
-      ? offer === "new"
-        ? await addOffer(body)
-        : await changeOffer({ id: offer.id, body: { ...body, version: offer.version } })
-      : lot
-        ? await changeLot({ id: lot.id, body: { ...body, version: lot.version } })
-        : await addLot(body);
-    if ("error" in answer) return;
-    toast("Saved");
-    onDone();
-  };
-  const field = (name: keyof typeof text, label: string, type = "text") => (
+  const { register, formState } = form;
+  const { errors } = formState;
+  const field = (name: keyof LotText, label: string, type = "text") => (
     <TextField
       key={name}
       label={label}
       type={type}
-      value={text[name]}
-      error={errors[name]}
+      error={errors[name]?.message}
       inputMode={type === "text" && name !== "label" ? "decimal" : undefined}
-      onChange={(event) => setText({ ...text, [name]: event.target.value })}
+      {...register(name)}
     />
   );
   return (
@@ -95,10 +137,7 @@ export function LotForm({
       noValidate
       className="mt-2 rounded-lg border border-line bg-paper p-3"
       aria-label={offer ? `Price of ${material.name}` : `Lot of ${material.name}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
+      onSubmit={submit}
     >
       <div className="grid gap-3 sm:grid-cols-3 lg:grid-cols-4">
         {sheets && [
@@ -112,17 +151,21 @@ export function LotForm({
         {!offer && field("openedOn", "Opened on", "date")}
         {!offer && field("useBefore", "Use before", "date")}
       </div>
-      <FaultNote error={adding.error ?? changing.error ?? offering.error ?? repricing.error} />
+      <FaultNote fault={fault} />
       <div className="mt-3 flex justify-end gap-2">
-        <Button onClick={onDone}>Leave it</Button>
         <Button
-          look="main"
-          type="submit"
-          disabled={[adding, changing, offering, repricing].some((one) => one.isLoading)}
+          onClick={() => {
+            discard();
+            onDone();
+          }}
         >
+          Leave it
+        </Button>
+        <Button look="main" type="submit" disabled={busy}>
           {offer ? "Save the price" : "Save the lot"}
         </Button>
       </div>
+      <ConflictDialog what={offer ? "price" : "lot"} {...conflict} />
     </form>
   );
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { type Lot, type Material, type Offer, STOCK_UNIT, type Stores } from "#contract";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
+import { plural, sizeOf } from "../../parts/stores/size.ts";
 import { Button } from "../../ui/button.tsx";
 import { day, figure } from "../../ui/format.ts";
 import { LotForm } from "./lot-form.tsx";
@@ -137,22 +138,6 @@ export function MaterialCard({ material, stores }: { material: Material; stores:
     </li>
   );
 }
-
-/** Such as '1.5 mm · 85 × 45 mm'. */
-export const sizeOf = ({ thicknessMm, widthMm, heightMm, label }: Lot | Offer): string =>
-  [
-    thicknessMm === null ? "" : `${thicknessMm} mm`,
-    widthMm === null || heightMm === null ? "" : `${round(widthMm)} × ${round(heightMm)} mm`,
-    label,
-  ]
-    .filter(Boolean)
-    .join(" · ") || "lot";
-
-/** Sheets and pieces are counted, grams and millilitres measured. */
-export const plural = (amount: number, unit: string): string =>
-  amount !== 1 && (unit === "sheet" || unit === "piece") ? `${unit}s` : unit;
-
-const round = (mm: number): number => Math.round(mm * 10) / 10;
 
 function LotRow({
   lot,

@@ -1,11 +1,8 @@
-import { useState } from "react";
 import { toast } from "sonner";
 import * as v from "valibot";
 import { EMPTY_MATERIAL, MATERIAL_KINDS, type Material, MaterialInput, STOCK_UNIT } from "#contract";
 import { api } from "../../app/api.ts";
-import { dropDraft, keepDraft } from "../../app/drafts.ts";
-import { faultOf } from "../../app/fault.ts";
-import { useAppDispatch, useAppSelector } from "../../app/store.ts";
+import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
@@ -15,129 +12,95 @@ import { Sheet } from "../../ui/page.tsx";
 const HAS_HEAT = ["pad", "putty", "paste", "phase-change", "liquid metal", "adhesive"];
 const HAS_CURVE = ["pad", "putty"];
 
-interface Typed {
-  input: MaterialInput;
-  /** As typed: `0 0, 10 35, 20 80`. */
-  curve: string;
-}
-
 const curveText = (curve: MaterialInput["curve"]): string =>
   (curve ?? []).map(([strain, kPa]) => `${Math.round(1000 * strain) / 10} ${kPa}`).join(", ");
 
-/** Squeeze in per cent and pressure in kPa, pair by pair. */
-function readCurve(text: string): MaterialInput["curve"] | string {
-  if (text.trim() === "") return null;
-  const pairs = text
-    .split(/[,;\n]+/)
-    .map((pair) => pair.trim())
-    .filter(Boolean)
-    .map((pair) => pair.split(/\s+/).map(Number));
-  if (pairs.some((pair) => pair.length !== 2 || pair.some((one) => !Number.isFinite(one))))
-    return "Type pairs of squeeze (%) and pressure (kPa), such as 0 0, 10 35, 20 80.";
-  return pairs.map(([percent = 0, kPa = 0]) => [percent / 100, kPa]);
-}
+const PAIRS = "Type pairs of squeeze (%) and pressure (kPa), such as 0 0, 10 35, 20 80.";
+
+/** Squeeze in per cent and pressure in kPa, pair by pair, as typed: `0 0, 10 35, 20 80`. */
+const CurveText = v.pipe(
+  v.string(),
+  v.transform((text) =>
+    text
+      .split(/[,;\n]+/)
+      .map((pair) => pair.trim())
+      .filter(Boolean)
+      .map((pair) => pair.split(/\s+/).map(Number)),
+  ),
+  v.check((pairs) => pairs.every((pair) => pair.length === 2 && pair.every(Number.isFinite)), PAIRS),
+  v.transform((pairs) =>
+    pairs.length === 0 ? null : pairs.map(([percent, kPa]) => [(percent ?? Number.NaN) / 100, kPa ?? Number.NaN]),
+  ),
+  v.check(
+    (curve) => v.is(MaterialInput.entries.curve, curve),
+    ({ input }) => v.safeParse(MaterialInput.entries.curve, input).issues?.[0].message ?? PAIRS,
+  ),
+  v.transform((curve) => curve as MaterialInput["curve"]),
+);
+const MaterialText = v.object({ ...MaterialInput.entries, curve: CurveText });
 
 /** A material, new or changed. */
 export function MaterialForm({ material, onDone }: { material?: Material; onDone: () => void }) {
-  const key = `material ${material?.id ?? "new"}`;
-  const dispatch = useAppDispatch();
-  const draft = useAppSelector((state) => state.drafts[key]) as Typed | undefined;
-  const [typed, setTyped] = useState<Typed>(
-    draft ?? { input: material ?? EMPTY_MATERIAL, curve: curveText(material?.curve ?? null) },
-  );
-  const [errors, setErrors] = useState<Record<string, string>>({});
-  const [add, adding] = api.useAddMaterialMutation();
-  const [change, changing] = api.useChangeMaterialMutation();
+  const [add] = api.useAddMaterialMutation();
+  const [change] = api.useChangeMaterialMutation();
   const { refetch } = api.useStoresQuery();
-  const [conflict, setConflict] = useState(false);
-  const { input } = typed;
-  const type = (next: Typed): void => {
-    setTyped(next);
-    dispatch(keepDraft({ form: key, value: next }));
-  };
-  const set = (more: Partial<MaterialInput>): void => type({ ...typed, input: { ...input, ...more } });
-  const save = async (version = material?.version ?? 0): Promise<void> => {
-    const curve = readCurve(typed.curve);
-    if (typeof curve === "string") return setErrors({ curve });
-    const found = v.safeParse(MaterialInput, { ...input, curve });
-    if (!found.success)
-      return setErrors(
-        Object.fromEntries(
-          found.issues.map((issue) => [(v.getDotPath(issue) ?? "name").split(".")[0] ?? "name", issue.message]),
-        ),
-      );
-    setErrors({});
-    const answer = material
-      ? await change({ id: material.id, body: { ...found.output, version } })
-      : await add(found.output);
-    if ("error" in answer) {
-      if (faultOf(answer.error)?.code === "changed-elsewhere") setConflict(true);
-      return;
-    }
-    dispatch(dropDraft(key));
-    toast("Saved");
-    onDone();
-  };
+  const { id, version, ...known } = material ?? { ...EMPTY_MATERIAL, id: "new", version: 0 };
+  const { form, submit, busy, fault, discard, conflict } = useDraftForm({
+    name: `material ${id}`,
+    schema: MaterialText,
+    load: { start: { ...known, curve: curveText(known.curve) }, version },
+    save: (body, over) => (material ? change({ id, body: { ...body, version: over } }) : add(body)),
+    newest: async () => (await refetch()).data?.materials.find((one) => one.id === id)?.version,
+    onSaved: () => {
+      toast("Saved");
+      onDone();
+    },
+    onKept: onDone,
+  });
+  const { register, watch, formState } = form;
+  const { errors } = formState;
+  const kind = watch("kind");
   const numberField = (name: "conductivityWPerMK" | "mostMm" | "densityGPerMl" | "lowAt", label: string) => (
     <TextField
       key={name}
       label={label}
       inputMode="decimal"
-      defaultValue={input[name] ?? ""}
-      error={errors[name]}
-      onChange={(event) => set({ [name]: numberOrNull(event.target.value) })}
+      error={errors[name]?.message}
+      {...register(name, { setValueAs: numberOrNull })}
     />
   );
   return (
     <Sheet title={material ? `Change ${material.name}` : "New material"}>
-      <form
-        noValidate
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
-        }}
-      >
+      <form noValidate className="space-y-3" onSubmit={submit}>
         <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
-          <SelectField
-            label="Kind"
-            value={input.kind}
-            onChange={(event) => set({ kind: event.target.value as MaterialInput["kind"] })}
-          >
+          <SelectField label="Kind" {...register("kind")}>
             {MATERIAL_KINDS.map((kind) => (
               <option key={kind}>{kind}</option>
             ))}
           </SelectField>
-          <TextField
-            label="Name"
-            value={input.name}
-            error={errors.name}
-            onChange={(event) => set({ name: event.target.value })}
-          />
-          {HAS_HEAT.includes(input.kind) && numberField("conductivityWPerMK", "Conductivity (W/mK)")}
-          {numberField("lowAt", `Low at (${STOCK_UNIT[input.kind]})`)}
-          {input.kind === "putty" && numberField("mostMm", "Fills at most (mm)")}
-          {["g", "ml"].includes(STOCK_UNIT[input.kind]) && numberField("densityGPerMl", "Density (g/ml)")}
+          <TextField label="Name" error={errors.name?.message} {...register("name")} />
+          {HAS_HEAT.includes(kind) && numberField("conductivityWPerMK", "Conductivity (W/mK)")}
+          {numberField("lowAt", `Low at (${STOCK_UNIT[kind]})`)}
+          {kind === "putty" && numberField("mostMm", "Fills at most (mm)")}
+          {["g", "ml"].includes(STOCK_UNIT[kind]) && numberField("densityGPerMl", "Density (g/ml)")}
         </div>
-        {HAS_CURVE.includes(input.kind) && (
+        {HAS_CURVE.includes(kind) && (
           <div className="grid gap-3 sm:grid-cols-2">
             <TextField
               label="Softness: squeeze (%) and pressure (kPa)"
               placeholder="0 0, 10 35, 20 80, 30 150"
-              value={typed.curve}
-              error={errors.curve}
+              error={errors.curve?.message}
               hint={
-                input.kind === "pad"
+                kind === "pad"
                   ? "A pad without a curve can’t be computed with. 1 psi is 6.9 kPa."
                   : "Empty for a usual putty."
               }
-              onChange={(event) => type({ ...typed, curve: event.target.value })}
+              {...register("curve")}
             />
             <TextField
               label="Where the curve is from"
-              value={input.curveSource}
               hint="data sheet, own measurement, a guess"
-              onChange={(event) => set({ curveSource: event.target.value })}
+              {...register("curveSource")}
             />
           </div>
         )}
@@ -149,51 +112,28 @@ export function MaterialForm({ material, onDone }: { material?: Material; onDone
             ] as const
           ).map(([name, label]) => (
             <label key={name} className="flex min-h-11 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-[var(--ice)]"
-                checked={input[name]}
-                onChange={(event) => set({ [name]: event.target.checked })}
-              />
+              <input type="checkbox" className="size-4 accent-[var(--ice)]" {...register(name)} />
               {label}
             </label>
           ))}
         </div>
-        <AreaField
-          label="Worth knowing"
-          rows={2}
-          value={input.note}
-          error={errors.note}
-          onChange={(event) => set({ note: event.target.value })}
-        />
-        <FaultNote error={adding.error ?? changing.error} />
+        <AreaField label="Worth knowing" rows={2} error={errors.note?.message} {...register("note")} />
+        <FaultNote fault={fault} />
         <div className="flex justify-end gap-2">
           <Button
             onClick={() => {
-              dispatch(dropDraft(key));
+              discard();
               onDone();
             }}
           >
             Leave it
           </Button>
-          <Button look="main" type="submit" disabled={adding.isLoading || changing.isLoading}>
+          <Button look="main" type="submit" disabled={busy}>
             Save the material
           </Button>
         </div>
       </form>
-      <ConflictDialog
-        open={conflict}
-        what="material"
-        onKeep={() => {
-          setConflict(false);
-          dispatch(dropDraft(key));
-          onDone();
-        }}
-        onTakeOver={() => {
-          setConflict(false);
-          void refetch().then(({ data }) => save(data?.materials.find((one) => one.id === material?.id)?.version));
-        }}
-      />
+      <ConflictDialog what="material" {...conflict} />
     </Sheet>
   );
 }

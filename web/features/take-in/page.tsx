@@ -1,34 +1,21 @@
 import { useNavigate } from "react-router";
 import { EMPTY_CARD } from "#contract";
 import { api } from "../../app/api.ts";
-import { dropDraft } from "../../app/drafts.ts";
-import { faultOf } from "../../app/fault.ts";
-import { useAppDispatch } from "../../app/store.ts";
+import { CardForm, useCardForm } from "../../parts/card/card-form.tsx";
 import { Page } from "../../ui/page.tsx";
-import { CardForm } from "../card/card-form.tsx";
-
-const DRAFT = "take-in";
 
 export function TakeInPage() {
-  const [takeIn, { error, isLoading }] = api.useTakeInMutation();
+  const [takeIn] = api.useTakeInMutation();
   const go = useNavigate();
-  const dispatch = useAppDispatch();
+  const draft = useCardForm({
+    name: "take-in",
+    load: { start: EMPTY_CARD, version: 0 },
+    save: (card) => takeIn(card),
+    onSaved: ({ id }) => void go(`/cards/${id}/take-in`),
+  });
   return (
     <Page title="Take in a card" lead="Only maker and model are needed now; the rest can follow.">
-      <CardForm
-        form={DRAFT}
-        start={EMPTY_CARD}
-        saveLabel="Take in"
-        busy={isLoading}
-        fault={faultOf(error)}
-        onSave={(card) =>
-          void takeIn(card).then((answer) => {
-            if (!answer.data) return undefined;
-            dispatch(dropDraft(DRAFT));
-            return go(`/cards/${answer.data.id}/take-in`);
-          })
-        }
-      />
+      <CardForm draft={draft} saveLabel="Take in" />
     </Page>
   );
 }

@@ -1,11 +1,10 @@
-import { valibotResolver } from "@hookform/resolvers/valibot";
-import { useEffect, useState } from "react";
-import { useForm } from "react-hook-form";
+import { useState } from "react";
 import { toast } from "sonner";
 import * as v from "valibot";
 import { ExportFile, type Settings, SettingsInput } from "#contract";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
+import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -37,29 +36,18 @@ function SettingsSheet() {
 }
 
 function SettingsForm({ settings }: { settings: Settings }) {
-  const [change, { error, isLoading }] = api.useChangeSettingsMutation();
-  const { register, handleSubmit, reset, formState } = useForm<Settings>({
-    defaultValues: settings,
-    resolver: valibotResolver(SettingsInput),
+  const [change] = api.useChangeSettingsMutation();
+  const { form, submit, busy, fault, drafted } = useDraftForm({
+    name: "settings",
+    schema: SettingsInput,
+    load: { start: settings, version: 0 },
+    save: (value) => change(value),
+    onSaved: () => void toast("Saved"),
   });
-  useEffect(() => {
-    // What is being typed when another window's settings come stays.
-    reset(settings, { keepDirtyValues: true });
-  }, [settings, reset]);
+  const { register, formState } = form;
   const { errors } = formState;
   return (
-    <form
-      noValidate
-      className="space-y-4"
-      onSubmit={(event) =>
-        void handleSubmit(async (value) => {
-          const answer = await change(value);
-          if ("error" in answer) return;
-          reset(value);
-          toast("Saved");
-        })(event)
-      }
-    >
+    <form noValidate className="space-y-4" onSubmit={submit}>
       <div className="grid gap-4 sm:grid-cols-2">
         <TextField label="Name of the workshop" {...register("workshop")} error={errors.workshop?.message} />
         <TextField label="Currency" {...register("currency")} error={errors.currency?.message} />
@@ -91,9 +79,9 @@ function SettingsForm({ settings }: { settings: Settings }) {
           hint="Usual: 0.5"
         />
       </div>
-      <FaultNote error={error} />
+      <FaultNote fault={fault} />
       <div className="text-right">
-        <Button look="main" type="submit" disabled={isLoading || !formState.isDirty}>
+        <Button look="main" type="submit" disabled={busy || !drafted}>
           Save settings
         </Button>
       </div>

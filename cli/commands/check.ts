@@ -1,0 +1,60 @@
+import { existsSync } from "node:fs";
+import { parseArgs } from "node:util";
+import { Problem } from "#core/problem/index.ts";
+import type { CheckReport } from "#server/services/check.ts";
+import { line, printJson, printTable } from "../print.ts";
+import type { Command } from "../usage.ts";
+
+export const checkCommand: Command = {
+  name: "check",
+  usage: "check [--repair] [--json]",
+  async run(words) {
+    const { values } = parseArgs({ args: words, options: { repair: { type: "boolean" }, json: { type: "boolean" } } });
+    const database = process.env.ALGIDUS_DB ?? "data/algidus.db";
+    const { databaseUrl } = await import("#server/db/open.ts");
+    const { file } = databaseUrl(database);
+    if (file && !existsSync(file))
+      throw new Problem({
+        code: "no-database",
+        what: "There is no database yet.",
+        where: file,
+        remedy: "Check ALGIDUS_DB.",
+      });
+    const { openContext } = await import("#server/start.ts");
+    const { checkDatabase } = await import("#server/services/check.ts");
+    const context = await openContext(database);
+    try {
+      const report = await checkDatabase(context, values.repair === true);
+      if (values.json) printJson(report);
+      else print(report);
+      if (!report.sound)
+        throw new Problem({
+          code: "not-sound",
+          what: "The database is not sound.",
+          where: database,
+          remedy: values.repair
+            ? "Restore a backup with `algidus restore`; what could be mended is mended."
+            : "Try `algidus check --repair`; what that can’t mend is in your last backup.",
+        });
+    } finally {
+      await context.pool.close();
+      await context.store.close();
+    }
+  },
+};
+
+const countOf = (faults: readonly unknown[]): string => (faults.length === 0 ? "sound" : `${faults.length} wrong`);
+
+function print({ integrity, references, stored, summaries }: CheckReport): void {
+  printTable([
+    ["pages", countOf(integrity)],
+    ["references", countOf(references)],
+    [`stored logs, samples and photos (${stored.read})`, countOf(stored.unreadable)],
+    ["summaries", `${countOf(summaries.wrong)}${summaries.repaired ? ", mended" : ""}`],
+  ]);
+  for (const text of integrity) line(`  ${text}`);
+  for (const { table, refersTo, rows } of references)
+    line(`  ${table}: ${rows} refer to ${refersTo} that is not there`);
+  for (const { hash, what } of stored.unreadable) line(`  ${hash.slice(0, 12)}: ${what}`);
+  for (const { serviceId, what } of summaries.wrong) line(`  service ${serviceId}: ${what}`);
+}

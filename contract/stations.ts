@@ -1,0 +1,68 @@
+import type { StationRow } from "#core/service/index.ts";
+import { baselineRule } from "#core/stations/baseline/index.ts";
+import { decideRule } from "#core/stations/decide/index.ts";
+import { padsRule } from "#core/stations/pads/index.ts";
+import { proveRule } from "#core/stations/prove/index.ts";
+import { recordRule } from "#core/stations/record/index.ts";
+import { takeInRule } from "#core/stations/take-in/index.ts";
+import { workRule } from "#core/stations/work/index.ts";
+
+interface Station extends StationRow {
+  /** Its part of the address, and the name of its folders: `core/stations/<path>`, `server/stations/<path>`, `web/stations/<path>`. */
+  path: string;
+  /** What speaks against skipping it; null where it can't be skipped. */
+  skipWhy: string | null;
+}
+
+/**
+ * The one table of stations, in the order of work. Tabs, "Next" links, skips, the Bench's words, the API and its description,
+ * export, import and cache tags follow from it; all else of a station stands in the folders named for its path.
+ */
+export const STATIONS = [
+  { id: "takeIn", path: "take-in", title: "Take in", skipWhy: null, rule: takeInRule },
+  {
+    id: "baseline",
+    path: "baseline",
+    title: "Baseline",
+    skipWhy: "Without a baseline a later fault can’t be told from an old one, and no gain can be proved.",
+    rule: baselineRule,
+  },
+  {
+    id: "decide",
+    path: "decide",
+    title: "Decide",
+    skipWhy: "Then the card is worked on without a recommendation.",
+    rule: decideRule,
+  },
+  {
+    id: "pads",
+    path: "pads",
+    title: "Pads",
+    skipWhy: "Old pads that stay are a decision too: say which and why.",
+    rule: padsRule,
+  },
+  {
+    id: "work",
+    path: "work",
+    title: "Work",
+    skipWhy: "Without a note nobody can tell later what made the difference.",
+    rule: workRule,
+  },
+  {
+    id: "prove",
+    path: "prove",
+    title: "Prove",
+    skipWhy: "Without a run after the work nobody knows whether it helped or harmed.",
+    rule: proveRule,
+  },
+  { id: "record", path: "record", title: "Record", skipWhy: null, rule: recordRule },
+] as const satisfies readonly Station[];
+
+export type StationId = (typeof STATIONS)[number]["id"];
+
+/** The line of a station in the table. @throws RangeError for an id that is none */
+export function stationOf(id: StationId): (typeof STATIONS)[number] {
+  const found = STATIONS.find((station) => station.id === id);
+  if (!found) throw new RangeError(`There is no station “${id}”.`);
+  return found;
+}

@@ -1,0 +1,16 @@
+/**
+ * What a service's facts come to: state, figure and next step of every station, the one line of a list, the advice.
+ *
+ * Model: a table of stations, each with a rule over the facts; what hinders most is said before the plain next step.
+ * Everything is pure: the server loads facts and stores what comes out. Units: K, °C, mm.
+ */
+export type { AdviceFacts, HealthySet, ModelFigures } from "./advice.ts";
+export { adviceOf, diagnoseAgainst } from "./advice.ts";
+export { coolerFace } from "./face.ts";
+export type { PairFacts, RunFacts, ServiceFacts } from "./facts.ts";
+export { isKnown, leadRun, leadSensor } from "./known.ts";
+export { comparePairs, gainOf, leadingPair } from "./pairs.ts";
+export type { StationRow, StationRule } from "./rule.ts";
+export type { LadderRung, ServiceSummary, StationView } from "./state.ts";
+export { stationViews, summarise } from "./state.ts";
+export { countOf, signed } from "./words.ts";

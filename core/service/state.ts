@@ -1,0 +1,145 @@
+import type { Verdict } from "../compare/index.ts";
+import { temperatureOf } from "../soak/index.ts";
+import type { ServiceFacts } from "./facts.ts";
+import { isKnown } from "./known.ts";
+import { leadingPair } from "./pairs.ts";
+import type { StationRow, StationRule } from "./rule.ts";
+import { countOf } from "./words.ts";
+
+export interface StationView<Id extends string = string> {
+  id: Id;
+  title: string;
+  state: "done" | "next" | "open" | "skipped";
+  /** The station's one figure. */
+  figure: string;
+  skipReason: string | null;
+}
+
+/** Rises of one sensor for the small ladder, K; null where not known. */
+export interface LadderRung {
+  role: string;
+  beforeK: number | null;
+  afterK: number | null;
+  u95K: number | null;
+}
+
+/** A service in one line of a list. */
+export interface ServiceSummary<Id extends string = string> {
+  /** The station it has reached. */
+  station: Id;
+  figure: string;
+  /** What to do next, in words. */
+  next: string;
+  verdict: Verdict | null;
+  ladder: LadderRung[];
+}
+
+type Own = Readonly<Partial<Record<string, unknown>>>;
+
+/**
+ * State, figure and skip of every station of a service.
+ * @param table the stations in working order
+ * @param own what each station's folder loaded for itself, by its id
+ */
+export function stationViews<R extends StationRow>(
+  table: readonly R[],
+  facts: ServiceFacts,
+  own: Own,
+): Array<StationView<R["id"]>> {
+  const seen = table.map(({ id, title, rule: narrow }) => {
+    // The table pairs each rule with the folder that loads its facts; `own` holds them by the same id.
+    const rule = narrow as StationRule;
+    const skipReason = facts.skips[id] ?? null;
+    const done = rule.done(facts, own[id]);
+    const waits = !done && skipReason === null && (rule.wanted?.(facts) ?? true);
+    return { id, title, skipReason, done, waits, figure: rule.figure(facts, own[id]) };
+  });
+  const next = facts.setAside ? undefined : seen.find((one) => one.waits)?.id;
+  return seen.map(({ id, title, skipReason, done, figure }) => ({
+    id,
+    title,
+    state: done ? "done" : skipReason !== null ? "skipped" : id === next ? "next" : "open",
+    figure,
+    skipReason,
+  }));
+}
+
+/** What hinders a service more than its next station, first things first; each answers in words, or undefined. */
+const HINDRANCES: ReadonlyArray<(facts: ServiceFacts, next: string | undefined) => string | undefined> = [
+  ({ runs }) => (runs.some((run) => !run.analysis.ambient) ? "Add the room air to its run" : undefined),
+  ({ runs, closed }, next) => {
+    const minutes = runs.find((run) => !isKnown(run) && (run.analysis.steady.minutesNeeded ?? 0) > 0)?.analysis.steady
+      .minutesNeeded;
+    const proved = next === "record" || closed;
+    return minutes && !proved ? `Run ${countOf(minutes, "more minute")} to settle` : undefined;
+  },
+  ({ pairs }, next) =>
+    next === "record" && leadingPair(pairs)?.comparison.verdict === "worse"
+      ? "Hotter than before: mount it again"
+      : undefined,
+];
+
+function firstHindrance(facts: ServiceFacts, next: string | undefined): string | undefined {
+  for (const hindrance of HINDRANCES) {
+    const words = hindrance(facts, next);
+    if (words) return words;
+  }
+  return undefined;
+}
+
+/** A service in one line: the station it has reached, the figure that tells most, what to do next, verdict and rises. */
+export function summarise<R extends StationRow>(
+  table: readonly R[],
+  facts: ServiceFacts,
+  own: Own,
+): ServiceSummary<R["id"]> {
+  const stations = stationViews(table, facts, own);
+  const nextAt = stations.findIndex((one) => one.state === "next");
+  const at = facts.setAside ? 0 : nextAt < 0 ? table.length - 1 : nextAt;
+  const here = table[at];
+  if (!here) throw new RangeError("summarise: a service needs at least one station");
+  return {
+    station: here.id,
+    figure: leadFigure(table, stations, facts, at),
+    next: facts.setAside
+      ? "Send it on, or take it back"
+      : (firstHindrance(facts, table[nextAt]?.id) ?? (nextAt < 0 ? "Handed over" : here.rule.todo)),
+    verdict: leadingPair(facts.pairs)?.comparison.verdict ?? null,
+    ladder: ladderOf(facts),
+  };
+}
+
+/** The last figure that tells how the card is; where there is none, why a station was skipped. */
+function leadFigure(
+  table: readonly StationRow[],
+  stations: readonly StationView[],
+  { setAside }: ServiceFacts,
+  at: number,
+): string {
+  if (setAside) return stations[0]?.figure ?? "";
+  const last = stations.findLast(
+    ({ figure }, index) =>
+      figure !== "" && !table[index]?.rule.quiet && !(table[index]?.rule.mayRunAhead && index > at),
+  );
+  return last?.figure ?? stations.find((one) => one.skipReason)?.skipReason ?? "";
+}
+
+const LADDER_ROLES = ["edge", "hotspot", "memory", "vrm"] as const;
+
+/** Rises for the small ladder: of the leading pair, else of the first run whose room air is known. */
+export function ladderOf({ runs, pairs }: Pick<ServiceFacts, "runs" | "pairs">): LadderRung[] {
+  const lead = leadingPair(pairs)?.comparison;
+  if (lead?.comparable)
+    return Object.entries(lead.roles).map(([role, { beforeRiseK, afterRiseK, u95K }]) => ({
+      role,
+      beforeK: beforeRiseK,
+      afterK: afterRiseK,
+      u95K,
+    }));
+  const run = runs.find((one) => one.analysis.ambient);
+  if (!run) return [];
+  return LADDER_ROLES.flatMap((role) => {
+    const found = temperatureOf(run.analysis, role);
+    return found && found.riseK !== null ? [{ role, beforeK: found.riseK, afterK: null, u95K: found.riseU95K }] : [];
+  });
+}

@@ -1,0 +1,6 @@
+/** A change with its sign written out, K with one decimal. */
+export const signed = (value: number): string =>
+  `${value > 0 ? "+" : value < 0 ? "−" : ""}${Math.abs(value).toFixed(1)}`;
+
+/** @example countOf(1, "pad") // "1 pad"; countOf(3, "pad") // "3 pads" */
+export const countOf = (count: number, thing: string): string => `${count} ${thing}${count === 1 ? "" : "s"}`;

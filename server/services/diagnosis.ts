@@ -1,0 +1,69 @@
+import { and, desc, eq, isNotNull, isNull, ne } from "drizzle-orm";
+import type { RunDiagnosis } from "#contract";
+import type { Symptoms } from "#core";
+import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
+import { blobs, cards, runs, services } from "../db/schema.ts";
+import { type Context, notFound } from "./context.ts";
+
+/** The newest so many runs of a board model tell what is healthy; more would cost time and say the same. */
+const MOST_HEALTHY = 200;
+
+/** Symptoms of a run; worked out from its kept log when the run is older than they are. */
+export async function symptomsFor(context: Context, id: string): Promise<Symptoms> {
+  const { store, pool } = context;
+  const [run] = await store.db.select().from(runs).where(eq(runs.id, id));
+  if (!run) throw notFound("run");
+  if (run.symptoms) return run.symptoms;
+  const [log] = await store.db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, run.logHash));
+  if (!log) throw notFound("log");
+  const { symptoms } = await pool.run({
+    source: { gzip: log.bytes },
+    mapping: run.mapping,
+    intervalS: run.intervalS ?? undefined,
+    options: {
+      ambientC: run.ambientC ?? undefined,
+      ambientU95K: run.ambientU95K ?? undefined,
+      windowS: run.window ?? undefined,
+    },
+  });
+  await store.write((tx) => tx.update(runs).set({ symptoms }).where(eq(runs.id, id)));
+  return symptoms;
+}
+
+/** Runs after a service on other cards of the same board model: what healthy ones show here. */
+export async function healthyOf({ store: { db } }: Context, serviceId: string): Promise<HealthySet> {
+  const [held] = await db
+    .select({ boardModelId: cards.boardModelId, cardId: cards.id })
+    .from(services)
+    .innerJoin(cards, eq(services.cardId, cards.id))
+    .where(eq(services.id, serviceId));
+  if (!held?.boardModelId) return { symptoms: [], cards: 0 };
+  const found = await db
+    .select({ symptoms: runs.symptoms, cardId: cards.id })
+    .from(runs)
+    .innerJoin(services, eq(runs.serviceId, services.id))
+    .innerJoin(cards, eq(services.cardId, cards.id))
+    .where(
+      and(
+        eq(cards.boardModelId, held.boardModelId),
+        ne(cards.id, held.cardId),
+        eq(runs.side, "after"),
+        isNull(runs.deletedAt),
+        isNotNull(runs.symptoms),
+      ),
+    )
+    .orderBy(desc(runs.createdAt))
+    .limit(MOST_HEALTHY);
+  return {
+    symptoms: found.flatMap(({ symptoms }) => (symptoms ? [symptoms] : [])),
+    cards: new Set(found.map((one) => one.cardId)).size,
+  };
+}
+
+export async function diagnoseRun(context: Context, id: string): Promise<RunDiagnosis> {
+  const [run] = await context.store.db.select({ serviceId: runs.serviceId }).from(runs).where(eq(runs.id, id));
+  if (!run) throw notFound("run");
+  const [symptoms, healthy] = await Promise.all([symptomsFor(context, id), healthyOf(context, run.serviceId)]);
+  const { findings, limits, healthy: expected } = diagnoseAgainst(symptoms, healthy);
+  return { findings, limits, source: expected.source, cards: healthy.cards };
+}

@@ -1,0 +1,51 @@
+import { and, asc, eq, isNull } from "drizzle-orm";
+import type { PairedComparison, Settings } from "#contract";
+import { comparePairs, type ServiceFacts } from "#core/service/index.ts";
+import type { Reader } from "../db/open.ts";
+import { runs, services, workNotes } from "../db/schema.ts";
+import type { StationStore } from "../db/station-store.ts";
+import { notFound } from "./context.ts";
+
+type RunRow = typeof runs.$inferSelect;
+
+export interface LoadedFacts extends ServiceFacts {
+  service: typeof services.$inferSelect;
+  runs: readonly RunRow[];
+  pairs: readonly PairedComparison[];
+  /** What each station's folder loaded for its rule, by its id. */
+  own: Readonly<Record<string, unknown>>;
+}
+
+/** All that the stations' rules read of a service. @throws Problem `not-found` */
+export async function loadFacts(
+  db: Reader,
+  stations: readonly StationStore[],
+  serviceId: string,
+  scatter: Pick<Settings, "scatterMountK" | "scatterRunK">,
+): Promise<LoadedFacts> {
+  const [service] = await db.select().from(services).where(eq(services.id, serviceId));
+  if (!service) throw notFound("service");
+  const own = Object.fromEntries(
+    await Promise.all(stations.map(async (station) => [station.id, await station.load(db, serviceId)] as const)),
+  );
+  const all = await db
+    .select()
+    .from(runs)
+    .where(and(eq(runs.serviceId, serviceId), isNull(runs.deletedAt)))
+    .orderBy(asc(runs.createdAt));
+  const notes = await db
+    .select({ work: workNotes.work })
+    .from(workNotes)
+    .where(and(eq(workNotes.serviceId, serviceId), isNull(workNotes.deletedAt)));
+  return {
+    service,
+    skips: service.skips,
+    closed: service.closedAt !== null,
+    setAside: service.powerOn?.setAside ?? null,
+    choice: service.decision?.choice ?? null,
+    work: notes.flatMap((note) => note.work),
+    runs: all,
+    pairs: comparePairs(all, scatter),
+    own,
+  };
+}

@@ -1,0 +1,72 @@
+import { and, asc, desc, eq, isNotNull, isNull, ne } from "drizzle-orm";
+import { type Advised, type DecisionInput, USUAL_LIMITS } from "#contract";
+import { adviceOf, diagnoseAgainst, leadRun } from "#core/service/index.ts";
+import { boardModels, cards, runs, serviceSummaries, services } from "../../db/schema.ts";
+import { type Context, changeService, notFound, record } from "../../services/context.ts";
+import { healthyOf, symptomsFor } from "../../services/diagnosis.ts";
+
+/** So many of the last services with the same leading cause tell what one brings. */
+const MOST_SIMILAR = 200;
+
+/** The page 'open it or leave it': diagnosis of the baseline, the shop's own figures, money, warranty, and the recommendation. */
+export async function adviseService(context: Context, serviceId: string): Promise<Advised> {
+  const { db } = context.store;
+  const [held] = await db
+    .select({ card: cards, service: services, limits: boardModels.limits })
+    .from(services)
+    .innerJoin(cards, eq(services.cardId, cards.id))
+    .leftJoin(boardModels, eq(cards.boardModelId, boardModels.id))
+    .where(eq(services.id, serviceId));
+  if (!held) throw notFound("service");
+  const { decision } = held.service;
+  const before = await db
+    .select()
+    .from(runs)
+    .where(and(eq(runs.serviceId, serviceId), eq(runs.side, "before"), isNull(runs.deletedAt)))
+    .orderBy(asc(runs.createdAt));
+  const run = leadRun(before, "before");
+  if (!run) return { runId: null, advice: null, findings: [], limits: [], roles: [], model: null, decision };
+  const [symptoms, healthy] = await Promise.all([symptomsFor(context, run.id), healthyOf(context, serviceId)]);
+  const diagnosis = diagnoseAgainst(symptoms, healthy);
+  const { price, ageYears, useKind, warranty } = held.card;
+  const facts = {
+    run,
+    symptoms,
+    healthy,
+    limits: held.limits ?? USUAL_LIMITS,
+    similarGainsK: await similarGains(context, serviceId, diagnosis.findings[0]?.cause),
+    card: { worth: price, ageYears, useKind, warranty },
+  };
+  return { runId: run.id, decision, ...adviceOf(facts, diagnosis) };
+}
+
+type LeadCause = typeof serviceSummaries.$inferSelect.leadCause;
+
+/** Gains of the last services that began with the same leading cause, K. */
+async function similarGains(
+  { store: { db } }: Context,
+  serviceId: string,
+  cause: LeadCause | undefined,
+): Promise<number[]> {
+  if (!cause) return [];
+  const rows = await db
+    .select({ gainK: serviceSummaries.gainK })
+    .from(serviceSummaries)
+    .where(
+      and(
+        eq(serviceSummaries.leadCause, cause),
+        ne(serviceSummaries.serviceId, serviceId),
+        isNotNull(serviceSummaries.gainK),
+      ),
+    )
+    .orderBy(desc(serviceSummaries.updatedAt))
+    .limit(MOST_SIMILAR);
+  return rows.flatMap(({ gainK }) => (gainK === null ? [] : [gainK]));
+}
+
+export async function decide({ store }: Context, serviceId: string, input: DecisionInput): Promise<void> {
+  await store.write(async (tx) => {
+    await changeService(tx, serviceId, () => ({ decision: { ...input, at: store.now() } }));
+    await record(store, tx, "decided", serviceId, input);
+  });
+}

@@ -1,0 +1,131 @@
+import { and, asc, eq, isNull } from "drizzle-orm";
+import { EMPTY_PAD_PLAN, type GapInput, type PadJob, type PadPlanChange, type PadPlanInput } from "#contract";
+import { Problem } from "#core";
+import { coolerFace } from "#core/service/index.ts";
+import type { Transaction } from "../../db/open.ts";
+import { boardMaps, boardModels, cards, runs, services } from "../../db/schema.ts";
+import { type Context, needOwn, notFound, record } from "../../services/context.ts";
+import { gapReadings, padPlans } from "./tables.ts";
+
+export async function readPads(context: Context, serviceId: string): Promise<PadJob> {
+  const { db } = context.store;
+  const [found] = await db
+    .select({ boardModelId: cards.boardModelId, boardName: boardModels.name, map: boardMaps.map, plan: padPlans })
+    .from(services)
+    .innerJoin(cards, eq(services.cardId, cards.id))
+    .leftJoin(boardModels, eq(cards.boardModelId, boardModels.id))
+    .leftJoin(boardMaps, eq(boardMaps.boardModelId, boardModels.id))
+    .leftJoin(padPlans, eq(padPlans.serviceId, services.id))
+    .where(eq(services.id, serviceId));
+  if (!found) throw notFound("service");
+  const rows = found.boardModelId
+    ? await db
+        .select()
+        .from(gapReadings)
+        .where(and(eq(gapReadings.boardModelId, found.boardModelId), isNull(gapReadings.deletedAt)))
+        .orderBy(asc(gapReadings.at))
+    : [];
+  return {
+    serviceId,
+    boardModelId: found.boardModelId,
+    boardName: found.boardName ?? "",
+    map: found.map ?? null,
+    readings: rows.map(({ serviceId: card, boardModelId: _b, deletedAt: _d, ...reading }) => ({ ...reading, card })),
+    earlierCards: new Set(rows.filter((row) => row.serviceId !== serviceId).map((row) => row.serviceId)).size,
+    plan: found.plan?.plan ?? EMPTY_PAD_PLAN,
+    version: found.plan?.version ?? 0,
+    face: await faceOf(context, serviceId),
+  };
+}
+
+async function faceOf({ store: { db } }: Context, serviceId: string): Promise<PadJob["face"]> {
+  const rows = await db
+    .select({ analysis: runs.analysis, name: runs.name })
+    .from(runs)
+    .where(and(eq(runs.serviceId, serviceId), isNull(runs.deletedAt)))
+    .orderBy(asc(runs.createdAt));
+  return coolerFace(rows);
+}
+
+export async function addGapReadings(context: Context, serviceId: string, { readings }: GapInput): Promise<PadJob> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [card] = await tx
+      .select({ boardModelId: cards.boardModelId })
+      .from(services)
+      .innerJoin(cards, eq(services.cardId, cards.id))
+      .where(eq(services.id, serviceId));
+    if (!card) throw notFound("service");
+    if (!card.boardModelId)
+      throw new Problem({
+        code: "no-board-model",
+        what: "This card has no board model, so its readings would belong to nothing.",
+        remedy: "Name the board model under Take in.",
+      });
+    const { boardModelId } = card;
+    const at = store.now();
+    await tx
+      .insert(gapReadings)
+      .values(
+        readings.map((reading) => ({
+          ...reading,
+          id: reading.id ?? store.newId(),
+          serviceId,
+          boardModelId,
+          at,
+          deletedAt: null,
+        })),
+      )
+      .onConflictDoNothing();
+    await record(store, tx, "gaps measured", serviceId, { count: readings.length });
+  });
+  return readPads(context, serviceId);
+}
+
+export async function setGapRemoved(context: Context, id: string, removed: boolean): Promise<PadJob> {
+  const { store } = context;
+  const serviceId = await store.write(async (tx) => {
+    const [changed] = await tx
+      .update(gapReadings)
+      .set({ deletedAt: removed ? store.now() : null })
+      .where(eq(gapReadings.id, id))
+      .returning({ serviceId: gapReadings.serviceId });
+    if (!changed) throw notFound("reading");
+    return changed.serviceId;
+  });
+  return readPads(context, serviceId);
+}
+
+export async function changePadPlan(
+  context: Context,
+  serviceId: string,
+  { plan, version, changes }: PadPlanChange,
+): Promise<PadJob> {
+  await context.store.write((tx) => keepPlan(context, tx, serviceId, plan, version, changes));
+  return readPads(context, serviceId);
+}
+
+export async function keepPlan(
+  { store }: Context,
+  tx: Transaction,
+  serviceId: string,
+  plan: PadPlanInput,
+  version: number,
+  changes: readonly string[] = [],
+): Promise<void> {
+  const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
+  if (!service) throw notFound("service");
+  const [stored] = await tx.select().from(padPlans).where(eq(padPlans.serviceId, serviceId));
+  needOwn(stored, version, changes);
+  const changeId = changes.at(-1) ?? null;
+  const now = store.now();
+  if (stored)
+    await tx
+      .update(padPlans)
+      .set({ plan, changeId, version: stored.version + 1, updatedAt: now })
+      .where(eq(padPlans.serviceId, serviceId));
+  else {
+    await tx.insert(padPlans).values({ serviceId, plan, changeId, version: 1, createdAt: now, updatedAt: now });
+    await record(store, tx, "pads planned", serviceId);
+  }
+}

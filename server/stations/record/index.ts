@@ -1,0 +1,19 @@
+import * as v from "valibot";
+import { param, put } from "../../http/route.ts";
+import { readService } from "../../services/services.ts";
+import { loadNothing, type ServerStation } from "../station.ts";
+import { setClosed } from "./hand-over.ts";
+
+const Closed = v.object({ closed: v.optional(v.boolean("Give true or false."), false) });
+
+export const station: ServerStation<null> = {
+  id: "record",
+  tables: {},
+  load: loadNothing,
+  routes: (context) => [
+    put("/services/:id/closed", "Hand over, or open again", Closed, async ({ params, body }) => {
+      await setClosed(context, param(params, "id"), body.closed);
+      return readService(context, param(params, "id"));
+    }),
+  ],
+};

@@ -1,0 +1,78 @@
+import { and, eq, isNull } from "drizzle-orm";
+import type { NoteInput, WorkNote } from "#contract";
+import { Problem } from "#core";
+import type { Transaction } from "../../db/open.ts";
+import { runs, services, workNotes } from "../../db/schema.ts";
+import { type Context, mustChange, notFound, record } from "../../services/context.ts";
+import { listNotes } from "../../services/notes.ts";
+
+/** Nothing is opened before it has run, or without a reason on record why it did not; what is set aside stays closed. */
+async function needOpenable(tx: Transaction, service: typeof services.$inferSelect): Promise<void> {
+  if (service.powerOn?.setAside)
+    throw new Problem({
+      code: "set-aside",
+      what: `This card is set aside: ${service.powerOn.setAside}.`,
+      remedy: "Take that back under Take in before you work on it.",
+    });
+  if (service.skips.baseline) return;
+  const [baseline] = await tx
+    .select({ id: runs.id })
+    .from(runs)
+    .where(and(eq(runs.serviceId, service.id), eq(runs.side, "before"), isNull(runs.deletedAt)))
+    .limit(1);
+  if (!baseline)
+    throw new Problem({
+      code: "baseline-first",
+      what: "This card has no baseline: a later fault can’t be told from an old one.",
+      remedy: "Run the baseline first, or skip it there with a reason.",
+    });
+}
+
+export async function addNote(context: Context, serviceId: string, input: NoteInput): Promise<WorkNote[]> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [service] = await tx.select().from(services).where(eq(services.id, serviceId));
+    if (!service) throw notFound("service");
+    await needOpenable(tx, service);
+    const now = store.now();
+    await tx
+      .insert(workNotes)
+      .values({ ...input, id: store.newId(), serviceId, deletedAt: null, createdAt: now, updatedAt: now, version: 1 });
+    await record(store, tx, "work noted", serviceId, input);
+  });
+  return listNotes(context, serviceId);
+}
+
+export async function changeNote(
+  context: Context,
+  id: string,
+  input: NoteInput & { version: number },
+): Promise<WorkNote[]> {
+  const { store } = context;
+  const serviceId = await store.write(async (tx) => {
+    const [stored] = await tx.select().from(workNotes).where(eq(workNotes.id, id));
+    if (!stored) throw notFound("note");
+    if (!mustChange(stored, input)) return stored.serviceId;
+    const { version, ...fields } = input;
+    await tx
+      .update(workNotes)
+      .set({ ...fields, updatedAt: store.now(), version: version + 1 })
+      .where(eq(workNotes.id, id));
+    await record(store, tx, "note changed", stored.serviceId, { id, from: stored.text, to: fields.text });
+    return stored.serviceId;
+  });
+  return listNotes(context, serviceId);
+}
+
+export async function setNoteRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [changed] = await tx
+      .update(workNotes)
+      .set({ deletedAt: removed ? store.now() : null })
+      .where(eq(workNotes.id, id))
+      .returning({ serviceId: workNotes.serviceId });
+    if (!changed) throw notFound("note");
+    await record(store, tx, removed ? "note removed" : "note put back", changed.serviceId, { id });
+  });
+}

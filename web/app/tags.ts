@@ -1,0 +1,22 @@
+import { STATIONS } from "#contract";
+
+/** Kinds of things that the server owns beside the stations' own. */
+const SHARED = [
+  "lines",
+  "card",
+  "service",
+  "board",
+  "settings",
+  "passphrase",
+  "testBench",
+  "live",
+  "protocol",
+  "reading",
+  "map",
+  "stores",
+  "packages",
+] as const;
+
+/** Every cache tag there is; a station's own is its id. What may have changed anywhere makes all of them stale. */
+export const TAGS = [...SHARED, ...STATIONS.map(({ id }) => id)];
+export type Tag = (typeof TAGS)[number];

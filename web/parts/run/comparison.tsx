@@ -1,0 +1,331 @@
+import { useState } from "react";
+import type { Limits, Run } from "#contract";
+import type { Comparison } from "#core";
+import { api } from "../../app/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { TextField } from "../../ui/field.tsx";
+import { figure, roleName, signed } from "../../ui/format.ts";
+import { FaultNote, Note } from "../../ui/note.tsx";
+import { RiseLadder } from "../../ui/rise-ladder.tsx";
+import { Working } from "../../ui/working.tsx";
+import { typedFrom } from "./conditions.tsx";
+import { toRunInput } from "./to-input.ts";
+import { verdictSentence } from "./verdict.ts";
+
+const WHAT: Record<string, { name: string; unit: string; digits: number }> = {
+  fan: { name: "Fan speed", unit: "rpm", digits: 0 },
+  power: { name: "Power", unit: "W", digits: 1 },
+  ambient: { name: "Room air", unit: "°C", digits: 1 },
+  load: { name: "Load", unit: "%", digits: 0 },
+  duration: { name: "Time under load", unit: "s", digits: 0 },
+  clocks: { name: "Core clock", unit: "MHz", digits: 0 },
+  sampling: { name: "Sampling", unit: "s", digits: 1 },
+};
+const HANDLED = { same: "same", corrected: "corrected", "not-correctable": "can’t be corrected" } as const;
+const LIMIT_KEYS: Record<string, keyof Limits> = { edge: "edgeC", hotspot: "hotspotC", memory: "memoryC", vrm: "vrmC" };
+
+export function ladderColumns(comparison: Comparison, before: Run, after: Run, limits: Limits | null) {
+  const roomC = before.analysis.ambient?.valueC ?? 0;
+  return Object.entries(comparison.roles).map(([role, one]) => {
+    const key = LIMIT_KEYS[role];
+    const limitC = key && limits ? limits[key] : null;
+    const width = (run: Run): number | null => {
+      const found = run.analysis.roles[role];
+      return found && "riseU95K" in found ? (found.riseU95K as number | null) : null;
+    };
+    return {
+      role,
+      beforeK: one.beforeRiseK,
+      beforeU95K: width(before),
+      afterK: one.afterRiseK,
+      afterU95K: width(after),
+      limitK: limitC === null ? null : limitC - roomC,
+    };
+  });
+}
+
+/** One pair of runs side by side: the sentence first, then the ladder, what differed, the gap and what the gain is worth. */
+export function ComparisonSheet({
+  comparison,
+  before,
+  after,
+  limits,
+}: {
+  comparison: Comparison;
+  before: Run;
+  after: Run;
+  limits: Limits | null;
+}) {
+  const tone = {
+    better: "border-ice bg-frost",
+    "no-real-change": "border-edge bg-paper",
+    worse: "border-danger bg-danger-wash",
+    "not-comparable": "border-amber bg-amber-wash",
+  }[comparison.verdict];
+  const equal = comparison.atEqualConditions;
+  return (
+    <section
+      className="rounded-xl border border-line bg-sheet p-4 sm:p-5"
+      aria-label={`${before.name || before.fileName} against ${after.name || after.fileName}`}
+    >
+      <p className="mb-2 text-sm text-soft">
+        {before.name || before.fileName} → {after.name || after.fileName}
+      </p>
+      <p className={`mb-4 rounded-lg border-l-8 px-4 py-3 text-2xl font-bold break-words ${tone}`}>
+        {sentenceCase(verdictSentence(comparison))}
+      </p>
+      <Beside comparison={comparison} />
+      {comparison.comparable && (
+        <>
+          <div className="grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
+            <div>
+              <RiseLadder
+                label="Rises over room air, before hollow, after solid"
+                columns={ladderColumns(comparison, before, after, limits)}
+              />
+              <p className="mt-1 text-sm text-soft">
+                <span aria-hidden>▯</span> before{" "}
+                <span aria-hidden className="ml-2 text-ice">
+                  ▮
+                </span>{" "}
+                after, kelvin over room air, whiskers hold 95 %
+              </p>
+            </div>
+            <div className="space-y-4">
+              <ChangeTable comparison={comparison} />
+              {comparison.hotspotGap && (
+                <p>
+                  <span className="font-semibold">
+                    Hotspot gap {figure(comparison.hotspotGap.beforeK)} → {figure(comparison.hotspotGap.afterK)} K.
+                  </span>{" "}
+                  {comparison.hotspotGap.verdict === "larger"
+                    ? "Larger: mount it again; check screws, contact and pads that are too thick."
+                    : comparison.hotspotGap.verdict === "smaller"
+                      ? "Smaller: the die has better contact."
+                      : "No real change of contact."}
+                </p>
+              )}
+              {comparison.worth && comparison.verdict === "better" && (
+                <p>
+                  <span className="font-semibold">What it is worth: </span>
+                  the temperature of before at {figure(comparison.worth.fanRpm, 0)} rpm,{" "}
+                  {signed(comparison.worth.changeRpm, 0)} rpm and about {signed(comparison.worth.soundDb)} dB by the fan
+                  laws.
+                </p>
+              )}
+              {comparison.worth && comparison.verdict === "worse" && (
+                <p>
+                  <span className="font-semibold">What it costs: </span>
+                  the fan would have to turn at {figure(comparison.worth.fanRpm, 0)} rpm for the temperature of before,{" "}
+                  {signed(comparison.worth.changeRpm, 0)} rpm and about {signed(comparison.worth.soundDb)} dB by the fan
+                  laws.
+                </p>
+              )}
+              {comparison.verdict === "no-real-change" && comparison.detectableK !== null && (
+                <p>
+                  A change of {figure(comparison.detectableK)} K or more would have been seen with these runs. Smaller
+                  ones need more runs or a steadier bench.
+                </p>
+              )}
+            </div>
+          </div>
+          <Differences comparison={comparison} />
+        </>
+      )}
+      {!comparison.comparable &&
+        [before, after].map((run) => (run.analysis.ambient ? null : <AddRoomAir key={run.id} run={run} />))}
+      {equal && <Budget comparison={comparison} />}
+    </section>
+  );
+}
+
+/** Room air for a run that lacks it, typed on the spot; the comparison follows at once. */
+function AddRoomAir({ run }: { run: Run }) {
+  const [change, { error, isLoading }] = api.useChangeRunMutation();
+  const [typed, setTyped] = useState({ ...typedFrom(run), ambientU95K: "1" });
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const { side, mapping, intervalS, window } = run;
+  return (
+    <form
+      noValidate
+      className="mt-3 flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const made = toRunInput(typed, { side, mapping, intervalS, window });
+        if ("errors" in made) return setErrors(made.errors);
+        setErrors({});
+        void change({ id: run.id, body: { ...made.input, version: run.version } });
+      }}
+    >
+      <TextField
+        label={`Room air of “${run.name || run.fileName}” (°C)`}
+        inputMode="decimal"
+        value={typed.ambientC}
+        onChange={(event) => setTyped({ ...typed, ambientC: event.target.value })}
+        error={errors.ambientC}
+      />
+      <TextField
+        label="± (K, 95 %)"
+        inputMode="decimal"
+        value={typed.ambientU95K}
+        onChange={(event) => setTyped({ ...typed, ambientU95K: event.target.value })}
+        error={errors.ambientU95K}
+      />
+      <Button look="main" type="submit" disabled={isLoading || typed.ambientC.trim() === ""}>
+        Add room air
+      </Button>
+      <FaultNote error={error} />
+    </form>
+  );
+}
+
+/** What the verdict on edge and hotspot does not say: memory and VRM, and a fan that was itself changed. */
+function Beside({ comparison }: { comparison: Comparison }) {
+  const equal = comparison.atEqualConditions?.roles ?? {};
+  const parts = (["memory", "vrm"] as const).flatMap((role) => {
+    const one = equal[role];
+    return one && one.verdict !== "no-real-change"
+      ? [`${roleName(role)} ${figure(Math.abs(one.changeK))} ± ${figure(one.u95K)} K ${one.verdict}`]
+      : [];
+  });
+  const measured = comparison.roles.edge ?? comparison.roles.hotspot;
+  const lead = equal.edge ?? equal.hotspot;
+  const byFan =
+    measured &&
+    lead &&
+    measured.verdict !== lead.verdict &&
+    Math.abs(lead.correctionK.fan) > Math.abs(lead.correctionK.power);
+  if (parts.length === 0 && !byFan) return null;
+  return (
+    <p className="-mt-2 mb-4 font-semibold">
+      {parts.length > 0 && `${parts.join(", ")} at equal conditions. `}
+      {byFan &&
+        `As measured it ran ${figure(Math.abs(measured.changeK))} K ${measured.changeK < 0 ? "cooler, because its fans turned faster" : "hotter, because its fans turned slower"}.`}
+    </p>
+  );
+}
+
+const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+function ChangeTable({ comparison }: { comparison: Comparison }) {
+  return (
+    <table className="w-full text-left">
+      <caption className="sr-only">Change per sensor, as measured and at equal conditions</caption>
+      <thead className="text-sm text-soft">
+        <tr>
+          <th className="py-1 pr-2 font-medium">Sensor</th>
+          <th className="py-1 pr-2 text-right font-medium">As measured</th>
+          <th className="py-1 pr-2 text-right font-medium">At equal conditions</th>
+          <th className="py-1 font-medium">Verdict</th>
+        </tr>
+      </thead>
+      <tbody>
+        {Object.entries(comparison.roles).map(([role, one]) => {
+          const equal = comparison.atEqualConditions?.roles[role as keyof typeof comparison.roles];
+          const verdict = (equal ?? one).verdict;
+          return (
+            <tr key={role} className="border-t border-line">
+              <th scope="row" className="py-1.5 pr-2 font-semibold">
+                {roleName(role)}
+              </th>
+              <td className="py-1.5 pr-2 text-right whitespace-nowrap">{signed(one.changeK)} K</td>
+              <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
+                {equal ? `${signed(equal.changeK)} ± ${figure(equal.u95K)} K` : "–"}
+              </td>
+              <td className={`py-1.5 ${verdict === "hotter" ? "font-semibold text-danger" : ""}`}>
+                {verdict === "no-real-change" ? "no real change" : verdict}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Differences({ comparison }: { comparison: Comparison }) {
+  const lead = comparison.atEqualConditions?.roles.edge ?? comparison.atEqualConditions?.roles.hotspot;
+  const moved: Record<string, number | undefined> = { fan: lead?.correctionK.fan, power: lead?.correctionK.power };
+  return (
+    <div className="relative mt-5 overflow-x-auto">
+      <h3 className="mb-1 font-semibold">What differed between the runs</h3>
+      <table className="w-full min-w-[34rem] text-left">
+        <caption className="sr-only">Differences of conditions and what was corrected</caption>
+        <thead className="text-sm text-soft">
+          <tr>
+            <th className="py-1 pr-3 font-medium">Condition</th>
+            <th className="py-1 pr-3 text-right font-medium">Before</th>
+            <th className="py-1 pr-3 text-right font-medium">After</th>
+            <th className="py-1 pr-3 font-medium">Handled</th>
+            <th className="py-1 text-right font-medium">Moved the answer by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {comparison.differences.map((one) => {
+            const what = WHAT[one.what] ?? { name: one.what, unit: "", digits: 1 };
+            return (
+              <tr key={one.what} className="border-t border-line">
+                <th scope="row" className="py-1.5 pr-3 font-normal">
+                  {what.name}
+                </th>
+                <td className="py-1.5 pr-3 text-right">
+                  {figure(one.before, what.digits)} {what.unit}
+                </td>
+                <td className="py-1.5 pr-3 text-right">
+                  {figure(one.after, what.digits)} {what.unit}
+                </td>
+                <td className={`py-1.5 pr-3 ${one.handled === "not-correctable" ? "font-semibold text-amber" : ""}`}>
+                  {HANDLED[one.handled]}
+                </td>
+                <td className="py-1.5 text-right">
+                  {one.what === "ambient"
+                    ? "in the rise"
+                    : moved[one.what] === undefined
+                      ? "–"
+                      : `${signed(moved[one.what])} K`}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Budget({ comparison }: { comparison: Comparison }) {
+  const lead = comparison.atEqualConditions?.roles.edge ?? comparison.atEqualConditions?.roles.hotspot;
+  if (!lead) return null;
+  const { budget } = lead;
+  const { cooling, scatter } = comparison;
+  return (
+    <Working>
+      <p>
+        Change = rise after, brought to the power and fan speed of the run before, minus rise before. ±{" "}
+        {figure(lead.u95K, 2)} K = 1.96 × √(readings {figure(budget.readings, 2)}² + mounting and run{" "}
+        {figure(budget.scatter, 2)}² + power {figure(budget.power, 2)}² + fan {figure(budget.fan, 2)}² + air{" "}
+        {figure(budget.air, 2)}²) K.
+      </p>
+      <p>
+        Mounting scatter {figure(scatter.mountK)} K and run scatter {figure(scatter.runK)} K, one standard deviation
+        each, count for both runs; they are settings of the workshop.
+      </p>
+      <p>
+        Fan: rise ∝ (1 − s) + s·(n/n₀)^−m with s = {figure(cooling.share, 2)} ± {figure(cooling.shareSd, 2)} and m ={" "}
+        {figure(cooling.exponent, 2)} ± {figure(cooling.exponentSd, 2)} (
+        {cooling.source === "own runs" ? "learnt from this card’s own runs" : "usual values"}).
+      </p>
+      <p className="text-soft">
+        The verdict follows edge and hotspot together; their joint rate of false claims is held at 5 % (Šidák). One room
+        thermometer for both runs: its error cancels.
+      </p>
+    </Working>
+  );
+}
+
+export const NoPairNote = () => (
+  <Note title="These runs have no partner">
+    A fixed-fan run is compared with a fixed-fan run, an automatic one with an automatic one. Add the missing run, or
+    correct the conditions of one that is here.
+  </Note>
+);

@@ -1,0 +1,36 @@
+import { StartLive } from "../../parts/live/start-live.tsx";
+import { Readings } from "../../parts/readings/readings.tsx";
+import { likeRun } from "../../parts/run/conditions.tsx";
+import { DropRun } from "../../parts/run/drop-run.tsx";
+import { RunList } from "../../parts/run/run-list.tsx";
+import { NextLink } from "../../parts/service/next-link.tsx";
+import { Skip } from "../../parts/service/skip.tsx";
+import { Note } from "../../ui/note.tsx";
+import type { StationProps } from "../station.ts";
+
+/** Prove that it works, and how warm it runs, before touching it. */
+export function BaselineStation({ cardId, service }: StationProps) {
+  const runs = service.runs.filter((run) => run.side === "before");
+  return (
+    <div className="space-y-4">
+      <Note kind="caution" title="Before you plug it in">
+        Supply off while you connect. Mains and charged capacitors can kill: never open a power supply. Local rules and
+        licensed practice come first.
+      </Note>
+      {runs.length > 0 && (
+        <>
+          <RunList runs={runs} />
+          <NextLink cardId={cardId} service={service} from="baseline" />
+        </>
+      )}
+      <p className="max-w-prose text-soft">
+        Run the same load for 15 minutes or more, once with the fan fixed at 60 to 65 % and once automatic, and log room
+        air. An automatic fan hides a gain: after a good service it only turns slower.
+      </p>
+      <StartLive serviceId={service.id} side="before" />
+      <DropRun serviceId={service.id} side="before" like={likeRun(runs.at(-1))} />
+      <Readings serviceId={service.id} liveId={null} />
+      {runs.length === 0 && <Skip service={service} station="baseline" />}
+    </div>
+  );
+}

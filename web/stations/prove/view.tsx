@@ -1,0 +1,60 @@
+import { api } from "../../app/api.ts";
+import { StartLive } from "../../parts/live/start-live.tsx";
+import { ComparisonSheet, NoPairNote } from "../../parts/run/comparison.tsx";
+import { likeRun } from "../../parts/run/conditions.tsx";
+import { DropRun } from "../../parts/run/drop-run.tsx";
+import { RunList } from "../../parts/run/run-list.tsx";
+import { NextLink } from "../../parts/service/next-link.tsx";
+import { Skip } from "../../parts/service/skip.tsx";
+import { Note } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import type { StationProps } from "../station.ts";
+
+/** The same runs again: did it help, and how sure is that? */
+export function ProveStation({ cardId, service }: StationProps) {
+  const before = service.runs.filter((run) => run.side === "before");
+  const after = service.runs.filter((run) => run.side === "after");
+  const { data: card } = api.useCardQuery(cardId);
+  const { data: boards } = api.useBoardsQuery();
+  const limits = boards?.find((board) => board.id === card?.boardModelId)?.limits ?? null;
+  const paired = new Set(service.comparisons.flatMap((pair) => [pair.beforeId, pair.afterId]));
+  return (
+    <div className="space-y-4">
+      {service.comparisons.map((pair) => {
+        const was = before.find((run) => run.id === pair.beforeId);
+        const is = after.find((run) => run.id === pair.afterId);
+        return was && is ? (
+          <ComparisonSheet
+            key={`${pair.beforeId} ${pair.afterId}`}
+            comparison={pair.comparison}
+            before={was}
+            after={is}
+            limits={limits}
+          />
+        ) : null;
+      })}
+      {after.some((run) => !paired.has(run.id)) && <NoPairNote />}
+      {after.length > 0 && <NextLink cardId={cardId} service={service} from="prove" />}
+      {service.runs.length > 0 && (
+        <div className="grid gap-4 lg:grid-cols-2">
+          <Sheet title="Before the work">
+            <RunList runs={before} />
+            {before.length === 0 && <p className="text-soft">No baseline run.</p>}
+          </Sheet>
+          <Sheet title="After the work">
+            <RunList runs={after} />
+            {after.length === 0 && <p className="text-soft">Not yet: drop the log below.</p>}
+          </Sheet>
+        </div>
+      )}
+      {before.length === 0 && (
+        <Note kind="caution" title="There is nothing to compare with">
+          Without a baseline run the gain can’t be proved. Runs you add here are kept for the next service.
+        </Note>
+      )}
+      <StartLive serviceId={service.id} side="after" />
+      <DropRun serviceId={service.id} side="after" like={likeRun(before[after.length] ?? before.at(-1))} />
+      {after.length === 0 && <Skip service={service} station="prove" />}
+    </div>
+  );
+}

@@ -1,0 +1,208 @@
+import { Printer } from "lucide-react";
+import { useEffect, useState } from "react";
+import { LOOK_OVER_ITEMS } from "#contract";
+import { api } from "../../app/api.ts";
+import { withUndo } from "../../app/with-undo.ts";
+import { ladderColumns } from "../../parts/run/comparison.tsx";
+import { verdictSentence } from "../../parts/run/verdict.ts";
+import { Button } from "../../ui/button.tsx";
+import { Choice } from "../../ui/choice.tsx";
+import { day, figure, signed } from "../../ui/format.ts";
+import { RiseLadder } from "../../ui/rise-ladder.tsx";
+import type { StationProps } from "../station.ts";
+import { recordApi } from "./endpoints.ts";
+
+const PAPERS = [
+  { value: "A4", label: "A4" },
+  { value: "letter", label: "Letter" },
+] as const;
+
+/** One printable page for the owner or the sale: found, done, used, before and after with conditions. */
+export function RecordStation({ cardId, service }: StationProps) {
+  const { data: card } = api.useCardQuery(cardId);
+  const { data: settings } = api.useSettingsQuery();
+  const { data: boards } = api.useBoardsQuery();
+  const [close, { isLoading }] = recordApi.useCloseMutation();
+  const [paper, setPaper] = useState<"A4" | "letter">("A4");
+  usePaper(paper);
+  if (!card || !settings) return null;
+  const limits = boards?.find((board) => board.id === card.boardModelId)?.limits ?? null;
+  const pairs = service.comparisons.flatMap(({ beforeId, afterId, comparison }) => {
+    const before = service.runs.find((run) => run.id === beforeId);
+    const after = service.runs.find((run) => run.id === afterId);
+    return before && after ? [{ before, after, comparison }] : [];
+  });
+  const lead = pairs.find((pair) => pair.comparison.comparable) ?? pairs[0];
+  const findings = card.lookOver.filter((entry) => entry.state === "noted");
+  return (
+    <div className="space-y-4">
+      <div className="no-print flex flex-wrap items-end justify-between gap-3">
+        <Choice label="Paper" value={paper} onChange={setPaper} options={PAPERS} />
+        <div className="flex flex-wrap gap-2">
+          <Button onClick={() => print()}>
+            <Printer aria-hidden className="size-5" />
+            Print
+          </Button>
+          <Button
+            look="main"
+            disabled={isLoading}
+            onClick={() => {
+              const closed = service.closedAt === null;
+              void withUndo(closed ? "Handed over" : "Opened again", (forth) =>
+                close({ id: service.id, closed: forth === closed }),
+              );
+            }}
+          >
+            {service.closedAt ? "Open it again" : "Hand it over"}
+          </Button>
+        </div>
+      </div>
+      <article className="record-sheet mx-auto max-w-[50rem] rounded-xl border border-line bg-sheet p-6 text-[0.92rem]">
+        <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
+          <div>
+            <p className="text-sm text-soft">{settings.workshop} · service record</p>
+            <h2 className="text-xl font-bold break-words">
+              {card.maker} {card.model}
+            </h2>
+            <p className="break-all">
+              Serial {card.serial || "unknown"}
+              {card.boardModelName ? ` · board ${card.boardModelName}` : ""}
+            </p>
+          </div>
+          <div className="text-right text-sm">
+            <p>{card.holder === "stock" ? "From stock" : card.ownerName}</p>
+            <p>In: {day(service.openedAt)}</p>
+            <p>Out: {service.closedAt ? day(service.closedAt) : "not yet"}</p>
+          </div>
+        </header>
+        <p className="my-3 text-xl font-bold break-words">
+          {lead
+            ? verdictSentence(lead.comparison)
+            : "No comparison: " +
+              (service.stations.find((one) => one.id === "prove")?.skipReason ?? "a run before or after is missing")}
+        </p>
+        {lead?.comparison.comparable && (
+          <RiseLadder
+            label="Rises over room air"
+            columns={ladderColumns(lead.comparison, lead.before, lead.after, limits)}
+          />
+        )}
+        {pairs.length > 0 && (
+          <div className="relative overflow-x-auto">
+            <table className="mt-2 w-full text-left text-sm">
+              <caption className="sr-only">Runs before and after with their conditions</caption>
+              <thead>
+                <tr className="border-b border-line">
+                  <th className="py-1 pr-2 font-medium">Runs</th>
+                  <th className="py-1 pr-2 text-right font-medium">Room °C</th>
+                  <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
+                  <th className="py-1 pr-2 text-right font-medium">Power W</th>
+                  <th className="py-1 pr-2 text-right font-medium">Edge rise K</th>
+                  <th className="py-1 text-right font-medium">At equal conditions</th>
+                </tr>
+              </thead>
+              <tbody>
+                {pairs.map(({ before, after, comparison }) => {
+                  const of = (what: string) => comparison.differences.find((one) => one.what === what);
+                  const span = (what: string, digits: number): string =>
+                    `${figure(of(what)?.before, digits)} → ${figure(of(what)?.after, digits)}`;
+                  const { edge } = comparison.roles;
+                  const equal = comparison.atEqualConditions?.roles.edge;
+                  return (
+                    <tr key={before.id + after.id} className="border-b border-line">
+                      <td className="py-1 pr-2">{before.name || before.fileName}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
+                      <td className="py-1 pr-2 text-right whitespace-nowrap">
+                        {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
+                      </td>
+                      <td className="py-1 text-right font-semibold whitespace-nowrap">
+                        {equal ? `${signed(equal.changeK)} ± ${figure(equal.u95K)} K` : "–"}
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </div>
+        )}
+        <div className="mt-3 grid gap-4 sm:grid-cols-2">
+          <section>
+            <h3 className="font-semibold">Found</h3>
+            <ul className="list-disc pl-4">
+              {card.complaint && <li>Complaint: {card.complaint}</li>}
+              <li>
+                Seal {card.seal}; warranty: {card.warranty}
+              </li>
+              {findings.map((entry) => (
+                <li key={entry.id}>{entry.text || LOOK_OVER_ITEMS.find((item) => item.id === entry.id)?.label}</li>
+              ))}
+              {service.stations.flatMap((one) =>
+                one.skipReason
+                  ? [
+                      <li key={one.id}>
+                        {one.title} skipped: {one.skipReason}
+                      </li>,
+                    ]
+                  : [],
+              )}
+            </ul>
+          </section>
+          <section>
+            <h3 className="font-semibold">Done</h3>
+            <ul className="list-disc pl-4">
+              {service.notes.map((note) => (
+                <li key={note.id} className="break-words">
+                  {day(note.doneOn)}, {note.person}: {note.work.join(", ")}
+                  {note.compound ? ` (${note.compound})` : ""}. {note.text}
+                </li>
+              ))}
+              {service.notes.length === 0 && <li>Nothing noted.</li>}
+              <Used service={service} />
+            </ul>
+          </section>
+        </div>
+        <footer className="mt-4 border-t border-line pt-2 text-xs text-soft">
+          Rises are kelvin over room air under the conditions shown; ± holds 95 % and counts readings, corrections,
+          mounting and run scatter.
+        </footer>
+      </article>
+    </div>
+  );
+}
+
+/** Pads that went on and what was taken from the stock. */
+function Used({ service }: Pick<StationProps, "service">) {
+  const { data: job } = api.usePadsQuery(service.id);
+  const { data: stores } = api.useStoresQuery();
+  const { data: uses = [] } = api.useUsesQuery(service.id);
+  const replaced = service.notes.some((note) => note.work.includes("pads replaced") || note.work.includes("putty"));
+  const counts = new Map<string, number>();
+  for (const pick of Object.values(job?.plan.picks ?? {})) {
+    if (!pick) continue;
+    const name = stores?.materials.find((one) => one.id === pick.materialId)?.name ?? "pad";
+    const words = `${pick.thicknessMm} mm ${name}`;
+    counts.set(words, (counts.get(words) ?? 0) + 1);
+  }
+  const pads = [...counts].map(([words, count]) => `${count} × ${words}`);
+  const used = uses.filter((use) => use.what === "").map((use) => `${use.amount} ${use.unit} ${use.materialName}`);
+  return (
+    <>
+      {replaced && pads.length > 0 && <li>Pads: {pads.join(", ")}</li>}
+      {used.length > 0 && <li>Used: {used.join(", ")}</li>}
+    </>
+  );
+}
+
+/** The page size of the print, as a rule of its own while the record is open. */
+function usePaper(paper: "A4" | "letter"): void {
+  useEffect(() => {
+    const sheet = new CSSStyleSheet();
+    sheet.replaceSync(`@page { size: ${paper}; margin: 12mm; }`);
+    document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
+    return () => {
+      document.adoptedStyleSheets = document.adoptedStyleSheets.filter((one) => one !== sheet);
+    };
+  }, [paper]);
+}

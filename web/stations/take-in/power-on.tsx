@@ -1,0 +1,117 @@
+import { toast } from "sonner";
+import { POWER_ON_ITEMS, type PowerOnInput, SET_ASIDE_REASONS, type ServiceView } from "#contract";
+import { Button } from "../../ui/button.tsx";
+import { Choice } from "../../ui/choice.tsx";
+import { SelectField, TextField } from "../../ui/field.tsx";
+import { FaultNote, Note } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import { usePowerOn } from "./use-power-on.ts";
+
+/** First power-on, before anything is opened: every answer is kept at once; what fails is set aside, never silently opened. */
+export function PowerOn({ service }: { service: ServiceView }) {
+  const { held, save, fault, unsaved } = usePowerOn(service);
+  const answerOf = (id: string) => held.answers.find((one) => one.id === id);
+  const failed = POWER_ON_ITEMS.filter((item) => answerOf(item.id)?.answer === "no");
+  const done = held.answers.every((one) => one.answer !== "open");
+  return (
+    <Sheet
+      title="First power-on"
+      action={
+        <span role="status" className="text-sm text-soft">
+          {unsaved ? "not saved yet" : service.powerOn && "saved"}
+        </span>
+      }
+    >
+      <Note kind="caution" title="Before you switch on">
+        Supply off and unplugged while you connect; no screw, tool or loose part on the board. Never open a power
+        supply. Local rules and licensed practice come first.
+      </Note>
+      <ol className="mt-3 divide-y divide-line">
+        {POWER_ON_ITEMS.map((item) => {
+          const found = answerOf(item.id) ?? { id: item.id, answer: "open" as const, note: "" };
+          const put = (more: Partial<typeof found>): PowerOnInput => ({
+            ...held,
+            answers: POWER_ON_ITEMS.map((one) => {
+              const old = answerOf(one.id) ?? { id: one.id, answer: "open" as const, note: "" };
+              return one.id === item.id ? { ...old, ...more } : old;
+            }),
+          });
+          return (
+            <li key={item.id} className="grid gap-2 py-3 md:grid-cols-[minmax(0,1fr)_auto] md:items-start">
+              <div>
+                <p className="font-semibold">{item.label}</p>
+                <p className="text-soft">{item.ask}</p>
+              </div>
+              <Choice
+                label={item.label}
+                hideLabel
+                value={found.answer}
+                options={[
+                  { value: "yes", label: "Yes" },
+                  { value: "no", label: "No" },
+                  { value: "open", label: "Not yet" },
+                ]}
+                onChange={(answer) => save(put({ answer }))}
+              />
+              {(found.answer === "no" || item.id === "fans") && (
+                <div className="md:col-span-2">
+                  <p className="text-sm font-medium">
+                    {found.answer === "no" ? "Rule out, in this order:" : "Before you call a fan dead:"}
+                  </p>
+                  <ol className="list-decimal pl-5 text-sm">
+                    {item.ruleOut.map((one) => (
+                      <li key={one}>{one}</li>
+                    ))}
+                  </ol>
+                  {found.answer === "no" && (
+                    <TextField
+                      label={`What was seen: ${item.label.toLowerCase()}`}
+                      className="mt-2"
+                      value={found.note}
+                      onChange={(event) => save(put({ note: event.target.value }))}
+                    />
+                  )}
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+      <FaultNote fault={fault} />
+      {(failed.length > 0 || held.setAside) && (
+        <div className="mt-3 space-y-3 rounded-lg border-l-4 border-amber bg-amber-wash p-4">
+          <p className="font-semibold">
+            {held.setAside
+              ? `Set aside: ${held.setAside}`
+              : `Not passed: ${failed.map((one) => one.label.toLowerCase()).join(", ")}. A card that fails is set aside, not opened.`}
+          </p>
+          <div className="flex flex-wrap items-end gap-3">
+            <SelectField
+              label="Set aside because of"
+              value={held.setAside ?? ""}
+              onChange={(event) =>
+                save({ ...held, setAside: SET_ASIDE_REASONS.find((one) => one === event.target.value) ?? null })
+              }
+            >
+              <option value="">Not set aside</option>
+              {SET_ASIDE_REASONS.map((reason) => (
+                <option key={reason}>{reason}</option>
+              ))}
+            </SelectField>
+            {held.setAside && (
+              <Button
+                onClick={() => {
+                  save({ ...held, setAside: null });
+                  toast("Back on the bench");
+                }}
+              >
+                Take it back
+              </Button>
+            )}
+          </div>
+        </div>
+      )}
+      {done && failed.length === 0 && <Note title="It works: go on to the baseline" />}
+    </Sheet>
+  );
+}

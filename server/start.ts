@@ -4,7 +4,7 @@ import pino from "pino";
 import { Problem } from "#core";
 import { Benches } from "./benches/benches.ts";
 import { openStore } from "./db/open.ts";
-import { makeApp } from "./http/app.ts";
+import { makeApp } from "./app.ts";
 import { isLoopback } from "./http/guards.ts";
 import { IngestPool } from "./ingest/pool.ts";
 import type { Context } from "./services/context.ts";

@@ -2,7 +2,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { RouterProvider } from "react-router";
-import { makeRouter } from "./app/routes.tsx";
+import { makeRouter } from "./shell/routes.tsx";
 import { makeStore } from "./app/store.ts";
 import "./styles.css";
 

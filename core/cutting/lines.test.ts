@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { sheetToDxf, sheetToSvg } from "./drawing.ts";
+import { sheetToDxf, sheetToSvg } from "../drawing/index.ts";
 import { cutLines, planCuts, readCuts } from "./index.ts";
 
 const SHEET = { widthMm: 85, heightMm: 45 };

@@ -1,51 +1,6 @@
-import { EFFORT, type Effort } from "./materials.ts";
+import { EFFORT } from "./materials.ts";
 import { afford, RULES } from "./rules.ts";
-
-export type Work = "leave" | "clean" | "repaste" | "pads" | "fans" | "premium" | "not-worth";
-
-export interface AdviceInput {
-  /** Rise of the edge (or hotspot) at load, K; null without room air. */
-  riseK: number | null;
-  causes: ReadonlyArray<{ cause: string; probability: number }>;
-  /** What healthy cards of this board model show in this shop; null while none is known. */
-  model: { meanK: number; sdK: number; cards: number } | null;
-  overLimit: ReadonlyArray<{ role: string; valueC: number; limitC: number }>;
-  expected: ExpectedGain;
-  /** What the card is worth, in the workshop's currency. */
-  worth: number | null;
-  ageYears: number | null;
-  useKind: string;
-  warranty: string;
-}
-
-export interface ExpectedGain {
-  /** Cooler by this, K. */
-  gainK: number;
-  /** Standard deviation, K. */
-  sdK: number;
-  /** Similar services it rests on; 0 when it comes from the physics of this run alone. */
-  services: number;
-  words: string;
-}
-
-export interface Reason {
-  rule: string;
-  speaksFor: Work;
-  text: string;
-  figure: string;
-  source: string;
-  /** True for the one (or two, with money) that made the recommendation. */
-  decides: boolean;
-}
-
-export interface Advice {
-  recommended: Work;
-  reasons: Reason[];
-  expected: ExpectedGain;
-  effort: Effort;
-  /** Every choice with its effort, to overrule with open eyes. */
-  efforts: Record<Work, Effort>;
-}
+import type { Advice, AdviceInput, ExpectedGain, Reason, Work } from "./terms.ts";
 
 /**
  * Recommends what to do with a card, from the table of rules: all rules that have something to say are reasons, the first that

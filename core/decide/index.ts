@@ -4,6 +4,6 @@
  * Model: one ordered table of rules (`rules.ts`), each with its source; efforts in `materials.ts`. Units: K, minutes, the workshop's
  * currency. Limits: rules of the trade, not law; warranty is asked for, never judged.
  */
-export type { Advice, AdviceInput, ExpectedGain, Reason, Work } from "./advice.ts";
 export { advise, expectedGain } from "./advice.ts";
 export { EFFORT } from "./materials.ts";
+export type { Advice, AdviceInput, ExpectedGain, Reason, Work } from "./terms.ts";

@@ -1,12 +1,4 @@
-import type { Work } from "./advice.ts";
-
-export interface Effort {
-  /** Material, in the workshop's currency. */
-  material: number;
-  minutes: number;
-  risk: "none" | "low" | "some" | "high";
-  riskWords: string;
-}
+import type { Effort, Work } from "./terms.ts";
 
 /**
  * What each kind of service takes. Common practice of the trade, no source: a simple job is 25 to 60 minutes of hands, cleaning fans

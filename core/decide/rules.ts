@@ -1,15 +1,5 @@
-import type { AdviceInput, Reason, Work } from "./advice.ts";
 import { EFFORT } from "./materials.ts";
-
-/** One rule of the trade: looks at what is known and says what it speaks for, with its figure. */
-export interface Rule {
-  id: string;
-  source: string;
-  /** Has a say only where no other rule decided. */
-  fallback?: boolean;
-  /** @returns null when the rule has nothing to say */
-  says(input: AdviceInput): { speaksFor: Work; decides: boolean; text: string; figure: string } | null;
-}
+import type { Reason, Rule, Work } from "./terms.ts";
 
 const TRADE = "common practice of the trade";
 const OWN = "this shop’s own records";

@@ -6,6 +6,7 @@
  * Units: °C, W, V, MHz, rpm, %, dBA, s. Limits: one header line; numbers of up to 15 digits.
  */
 export { guessFromHeader } from "./header-words.ts";
+export type { RawTable } from "./reader.ts";
 export { RunReader } from "./reader.ts";
 export type { Role, TemperatureRole } from "./role.ts";
 export { isRole, isTemperatureRole, LEVEL_ROLES, ROLES, TEMPERATURE_ROLES } from "./role.ts";

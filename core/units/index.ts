@@ -74,3 +74,5 @@ export function unitOf(spelling: string): Unit | undefined {
     .replace(/\s+/g, " ");
   return BY_SPELLING.get(plain);
 }
+
+export { parseAmount, parseLengthMm } from "./length.ts";

@@ -9,7 +9,7 @@ import { Problem, type ProtocolStep, type SafetyLimits } from "#core";
 import { boardModels, cards, liveChunks, liveRuns, readings, services, testBenches, workNotes } from "../db/schema.ts";
 import { type Context, notFound, record } from "../services/context.ts";
 import { addRun } from "../services/runs.ts";
-import { openDriver } from "./driver.ts";
+import { openDriver } from "./drivers.ts";
 import { thinnedRows, writeSegment } from "./journal.ts";
 import { LiveSession, type Told } from "./live-session.ts";
 import { seen } from "./push.ts";

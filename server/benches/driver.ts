@@ -1,10 +1,6 @@
 import type { BenchInput } from "#contract";
 import type { BenchChannel } from "#core";
 import type { Setting } from "#core/protocol/index.ts";
-import { openFile } from "./file.ts";
-import { openHwmon } from "./hwmon.ts";
-import { openPush } from "./push.ts";
-import { openSimulated } from "./simulated.ts";
 
 export interface Sample {
   /** Seconds since the driver was opened, by a clock that no one can set. */
@@ -23,7 +19,7 @@ export interface Listener {
   gone(why: string): void;
 }
 
-/** A connected bench. One file per driver; the list below is the map. */
+/** A connected bench. One file per driver, listed in `drivers.ts`. */
 export interface Driver {
   channels: BenchChannel[];
   /** Sets load, fan and power; missing where a person has to. */
@@ -41,13 +37,3 @@ export interface DriverInput extends BenchInput {
 }
 
 export type OpenDriver = (input: DriverInput) => Promise<Driver>;
-
-const OPENERS: Record<BenchInput["driver"], OpenDriver> = {
-  simulated: openSimulated,
-  hwmon: openHwmon,
-  file: openFile,
-  push: openPush,
-};
-
-/** Connects a bench. @throws Problem `no-device`, `no-channels` with what to do */
-export const openDriver: OpenDriver = (input) => OPENERS[input.driver](input);

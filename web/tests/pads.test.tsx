@@ -6,7 +6,7 @@ import { EMPTY_MATERIAL, type Lot, type Material, type Offer, type Stores } from
 import { addScrew, EMPTY_MAP, mapToSvg, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import { planCuts } from "#core/cutting/index.ts";
 import type { PadPiece } from "#core/padplan/index.ts";
-import { parseAmount, parseLengthMm } from "#core/units/length.ts";
+import { parseAmount, parseLengthMm } from "#core/units/index.ts";
 import { fromJson, fromSvg } from "../features/board-map/files.tsx";
 import { buyList, buyListCsv, cuttingTask, drawingOf, isStale, keptPlan } from "../stations/pads/cutting.ts";
 import { padMaterials, padOffers } from "../stations/pads/stock.ts";

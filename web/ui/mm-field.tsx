@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { parseLengthMm } from "#core/units/length.ts";
+import { parseLengthMm } from "#core/units/index.ts";
 import { TextField } from "./field.tsx";
 
 /** A number in millimetres (or another unit as `label` says); kept when the field is left or Enter is pressed, inches are converted. */

@@ -3,7 +3,7 @@ import * as v from "valibot";
 import { BoardMapFile, type BoardMapView } from "#contract";
 import { Problem, type ProblemDetail } from "#core";
 import { type BoardMap, MAP_FORMAT, mapFromShapes, mapToSvg, type Shape } from "#core/boardmap/index.ts";
-import { parseLengthMm } from "#core/units/length.ts";
+import { parseLengthMm } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { download } from "../../ui/download.ts";

@@ -1,5 +1,5 @@
 import type { Analysis, TemperatureFigures } from "#core";
-import { levelOf, temperatureOf } from "#core/soak/figures.ts";
+import { levelOf, temperatureOf } from "#core/soak/index.ts";
 import { figure, roleName } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { Working } from "../../ui/working.tsx";

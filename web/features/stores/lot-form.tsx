@@ -1,7 +1,7 @@
 import { toast } from "sonner";
 import * as v from "valibot";
 import { type Lot, LotInput, type Material, type Offer, OfferInput, STOCK_UNIT } from "#contract";
-import { parseAmount, parseLengthMm } from "#core/units/length.ts";
+import { parseAmount, parseLengthMm } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";

@@ -3,7 +3,7 @@ import { Link, useNavigate } from "react-router";
 import type { OwnProtocol, RunInput } from "#contract";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
-import { ProtocolEditor } from "../../features/test-bench/protocol-editor.tsx";
+import { ProtocolEditor } from "./protocol-editor.tsx";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";

@@ -1,4 +1,4 @@
-import { ROLES, type Role } from "#core/runfile/role.ts";
+import { ROLES, type Role } from "#core/runfile/index.ts";
 import { roleName } from "../../ui/format.ts";
 import type { ColumnView } from "../../workers/run-session.ts";
 

@@ -1,7 +1,7 @@
 import { ChevronRight } from "lucide-react";
 import { Link } from "react-router";
 import type { Run } from "#contract";
-import { levelOf, temperatureOf } from "#core/soak/figures.ts";
+import { levelOf, temperatureOf } from "#core/soak/index.ts";
 import { figure } from "../../ui/format.ts";
 
 /** A service's runs of one side, each with its rise and what hinders it. */

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { toast } from "sonner";
 import { STOCK_UNIT, type Use } from "#contract";
-import { parseAmount } from "#core/units/length.ts";
+import { parseAmount } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";

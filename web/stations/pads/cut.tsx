@@ -21,7 +21,7 @@ import { padsApi } from "./endpoints.ts";
 import { SheetView } from "./sheet-view.tsx";
 import { Spread } from "./spread.tsx";
 import { padMaterials } from "./stock.ts";
-import type { PadStepProps } from "./view.tsx";
+import type { PadStepProps } from "./step-props.ts";
 
 const SEARCH_S = 2;
 
@@ -279,7 +279,7 @@ function CutSheet({
   };
   const file = `${job.boardName}-sheet-${index + 1}`.replace(/[^\w-]+/g, "-");
   const save = async (kind: "svg" | "dxf"): Promise<void> => {
-    const { sheetToDxf, sheetToSvg } = await import("#core/cutting/drawing.ts");
+    const { sheetToDxf, sheetToSvg } = await import("#core/drawing/index.ts");
     if (kind === "svg") download(`${file}.svg`, sheetToSvg(drawingOf(sheet)), "image/svg+xml");
     else download(`${file}.dxf`, sheetToDxf(drawingOf(sheet)), "image/vnd.dxf");
   };

@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import type { CutSheetInput, PadPlanInput, Stores } from "#contract";
-import type { SheetDrawing } from "#core/cutting/drawing.ts";
+import type { SheetDrawing } from "#core/drawing/index.ts";
 import { type CutPlan, type CuttingTask, cutLines } from "#core/cutting/index.ts";
 import type { Notch, PadPiece } from "#core/padplan/index.ts";
 

@@ -21,7 +21,7 @@ import { Sheet } from "../../ui/page.tsx";
 import { Working } from "../../ui/working.tsx";
 import { padsApi } from "./endpoints.ts";
 import type { TypedReadings } from "./use-typed-readings.ts";
-import type { PadStepProps } from "./view.tsx";
+import type { PadStepProps } from "./step-props.ts";
 
 export const SOURCE_WORDS: Record<GapSource, string> = {
   squeezed: "Old pad, squeezed place",

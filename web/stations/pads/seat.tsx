@@ -29,7 +29,7 @@ import { ScrewPanel } from "./screw-panel.tsx";
 import { padMaterials, padOffers } from "./stock.ts";
 import { useMapEdits } from "./use-map-edits.ts";
 import { Verdict, Warnings } from "./verdict.tsx";
-import type { PadStepProps } from "./view.tsx";
+import type { PadStepProps } from "./step-props.ts";
 
 const SHOWN = [
   { value: "pressure", label: "Pressure" },

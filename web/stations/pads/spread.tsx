@@ -1,7 +1,7 @@
 import { toast } from "sonner";
 import { STOCK_UNIT, type Stores } from "#contract";
 import type { SpreadAmount } from "#core/padplan/index.ts";
-import { parseAmount } from "#core/units/length.ts";
+import { parseAmount } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";

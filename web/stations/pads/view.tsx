@@ -2,7 +2,7 @@ import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { PadJob } from "#contract";
 import { type BoardMap, checkMap } from "#core/boardmap/index.ts";
-import { type GapInference, inferGaps } from "#core/gaps/index.ts";
+import { inferGaps } from "#core/gaps/index.ts";
 import { gapPlaces, placesOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { OpeningCautions } from "../../parts/service/opening-cautions.tsx";
@@ -15,6 +15,7 @@ import type { StationProps } from "../station.ts";
 import { CutPads } from "./cut.tsx";
 import { MeasurePads } from "./measure.tsx";
 import { SeatPads } from "./seat.tsx";
+import type { PadStepProps } from "./step-props.ts";
 import { usePlan } from "./use-plan.ts";
 
 /** Pads: measured, chosen so that the die seats, cut from what is there. */
@@ -59,14 +60,6 @@ const STEPS = [
   { id: "choose", label: "Will the die seat?" },
   { id: "cut", label: "Cut" },
 ] as const;
-
-export interface PadStepProps {
-  job: PadJob;
-  map: BoardMap;
-  gaps: GapInference;
-  plan: ReturnType<typeof usePlan>;
-  cardId: string;
-}
 
 function PadWork({ job, map, cardId }: { job: PadJob; map: BoardMap; cardId: string }) {
   const [search] = useSearchParams();

@@ -6,9 +6,9 @@ import { Toaster } from "sonner";
 import { Button } from "../ui/button.tsx";
 import { Waiting } from "../ui/page.tsx";
 import { ConnectionBar } from "./connection-bar.tsx";
-import { KEYS, useKeys } from "./keys.ts";
+import { KEYS, useKeys } from "../app/keys.ts";
 import { SignIn } from "./sign-in.tsx";
-import { useAppSelector } from "./store.ts";
+import { useAppSelector } from "../app/store.ts";
 
 const PLACES = [
   { to: "/", key: "b", label: "Bench", icon: SquareKanban },

@@ -1,8 +1,8 @@
 import { useEffect } from "react";
-import { api } from "./api.ts";
-import { connection } from "./connection.ts";
-import { useAppDispatch, useAppSelector } from "./store.ts";
-import { TAGS } from "./tags.ts";
+import { api } from "../app/api.ts";
+import { connection } from "../app/connection.ts";
+import { useAppDispatch, useAppSelector } from "../app/store.ts";
+import { TAGS } from "../app/tags.ts";
 
 const RETRY_MS = 2000;
 

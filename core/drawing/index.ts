@@ -1,6 +1,8 @@
+/**
+ * Draws a cut sheet at its true size: SVG and DXF, millimetres from the lower-left corner. Loaded only where something is drawn.
+ */
 import { DxfWriter, point3d, Units } from "@tarikjabiri/dxf";
-import type { CutLine } from "./lines.ts";
-import type { Space } from "./packing.ts";
+import type { CutLine, Space } from "../cutting/index.ts";
 
 /** What is drawn of one sheet: mm from its lower-left corner, y up. */
 export interface SheetDrawing {

@@ -1,0 +1,1 @@
+export function checkLayers(files: ReadonlyArray<readonly [path: string, source: string]>): string[];

@@ -96,9 +96,24 @@ describe("what the border lets in", () => {
 
   it("takes no export of another program or of a newer version", () => {
     expect(faults(ExportFile, { format: "other", version: 1 })).toContain("format");
-    expect(faults(ExportFile, { format: "algidus-export", version: 2, exportedAt: "", tables: {} })).toContain(
-      "version",
+    const tables = Object.fromEntries(
+      [
+        "boardModels",
+        "cards",
+        "services",
+        "workNotes",
+        "blobs",
+        "runs",
+        "photos",
+        "headerChoices",
+        "settings",
+        "events",
+      ].map((name) => [name, []]),
     );
+    const file = { format: "algidus-export", version: 1, exportedAt: "", tables };
+    expect(faults(ExportFile, file)).toEqual([]);
+    expect(faults(ExportFile, { ...file, version: 2 })).toEqual(["version"]);
+    expect(faults(ExportFile, { ...file, tables: { ...tables, cards: undefined } })).toEqual(["tables.cards"]);
   });
 
   it("lists its stations in working order, the first and the last not to be skipped", () => {

@@ -4,6 +4,11 @@ import compression from "compression";
 import express, { type Express } from "express";
 import { Problem } from "#core";
 import type { Benches } from "./benches/benches.ts";
+import { ownHost, ownOrigin, securityHeaders, signedIn } from "./http/guards.ts";
+import { once } from "./http/once.ts";
+import { openApi } from "./http/openapi.ts";
+import { faultHandler, sendProblem } from "./http/problems.ts";
+import { type Route, routerOf } from "./http/route.ts";
 import { root } from "./root.ts";
 import { boardRoutes } from "./routes/boards.ts";
 import { cardRoutes } from "./routes/cards.ts";
@@ -13,11 +18,6 @@ import { storeRoutes } from "./routes/stores.ts";
 import { openRoutes, workshopRoutes } from "./routes/workshop.ts";
 import type { Context } from "./services/context.ts";
 import type { ServerStation } from "./stations/station.ts";
-import { ownHost, ownOrigin, securityHeaders, signedIn } from "./http/guards.ts";
-import { once } from "./http/once.ts";
-import { openApi } from "./http/openapi.ts";
-import { faultHandler, sendProblem } from "./http/problems.ts";
-import { type Route, routerOf } from "./http/route.ts";
 
 const MOST_IMPORT = "1024mb";
 

@@ -2,8 +2,8 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { RouterProvider } from "react-router";
-import { makeRouter } from "./shell/routes.tsx";
 import { makeStore } from "./app/store.ts";
+import { makeRouter } from "./shell/routes.tsx";
 import "./styles.css";
 
 const place = document.getElementById("page");

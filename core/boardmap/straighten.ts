@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 
 export type Point = readonly [x: number, y: number];
@@ -22,7 +23,7 @@ export function homography(from: readonly Point[], to: readonly Point[]): Float6
     for (let row = column + 1; row < 8; row++)
       if (Math.abs(rows[row]?.[column] ?? 0) > Math.abs(rows[pivot]?.[column] ?? 0)) pivot = row;
     const lead = rows[pivot] ?? [];
-    if (Math.abs(lead[column] ?? 0) < 1e-9 * scale)
+    if (Math.abs(nth(lead, column)) < 1e-9 * scale)
       throw new Problem({
         code: "bad-marks",
         what: "Three of the four marks lie on one line.",
@@ -32,16 +33,16 @@ export function homography(from: readonly Point[], to: readonly Point[]): Float6
     for (let row = 0; row < 8; row++) {
       if (row === column) continue;
       const target = rows[row] ?? [];
-      const factor = (target[column] ?? 0) / (lead[column] ?? 1);
-      for (let k = column; k < 9; k++) target[k] = (target[k] ?? 0) - factor * (lead[k] ?? 0);
+      const factor = nth(target, column) / nth(lead, column);
+      for (let k = column; k < 9; k++) target[k] = nth(target, k) - factor * nth(lead, k);
     }
   }
-  return Float64Array.from([...rows.map((row, k) => (row[8] ?? 0) / (row[k] ?? 1)), 1]);
+  return Float64Array.from([...rows.map((row, k) => nth(row, 8) / nth(row, k)), 1]);
 }
 
 export function mapped(h: Float64Array, [x, y]: Point): Point {
-  const w = (h[6] ?? 0) * x + (h[7] ?? 0) * y + (h[8] ?? 1);
-  return [((h[0] ?? 0) * x + (h[1] ?? 0) * y + (h[2] ?? 0)) / w, ((h[3] ?? 0) * x + (h[4] ?? 0) * y + (h[5] ?? 0)) / w];
+  const w = nth(h, 6) * x + nth(h, 7) * y + nth(h, 8);
+  return [(nth(h, 0) * x + nth(h, 1) * y + nth(h, 2)) / w, (nth(h, 3) * x + nth(h, 4) * y + nth(h, 5)) / w];
 }
 
 /**
@@ -74,7 +75,7 @@ export function straighten(
       const [x0, y0] = [Math.floor(fx), Math.floor(fy)];
       const [ax, ay] = [fx - x0, fy - y0];
       for (let channel = 0; channel < 4; channel++) {
-        const at = (px: number, py: number): number => pixels[4 * (py * width + px) + channel] ?? 0;
+        const at = (px: number, py: number): number => nth(pixels, 4 * (py * width + px) + channel);
         straight[4 * (y * out.width + x) + channel] =
           (1 - ay) * ((1 - ax) * at(x0, y0) + ax * at(x0 + 1, y0)) +
           ay * ((1 - ax) * at(x0, y0 + 1) + ax * at(x0 + 1, y0 + 1));

@@ -1,5 +1,5 @@
 import { levelChangeDb } from "../fans/index.ts";
-import type { TemperatureRole } from "../runfile/index.ts";
+import { COMPARED_ROLES, type TemperatureRole } from "../runfile/index.ts";
 import type { Analysis, TemperatureFigures } from "../soak/index.ts";
 import { type Conditions, conditionsOf, type Difference, differencesBetween, fanPair } from "./conditions.ts";
 import { type Cooling, fanFactor, speedForFactor, USUAL_COOLING } from "./cooling.ts";
@@ -65,7 +65,6 @@ export interface Comparison {
   version: number;
 }
 
-const COMPARED = ["edge", "hotspot", "memory", "vrm", "coolant"] as const;
 const Z95 = 1.959964;
 /** Two looks (edge, hotspot) share a 5 % rate of false claims: Šidák, level 1 − √0.95. */
 const Z_JOINT = 2.236;
@@ -96,7 +95,7 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
   const conditions = [conditionsOf(before), conditionsOf(after)] as const;
   const settled = before.steady.reached && after.steady.reached;
   const differences = differencesBetween(conditions[0], conditions[1], settled);
-  const shared = COMPARED.filter((role) => riseOf(before, role) && riseOf(after, role));
+  const shared = COMPARED_ROLES.filter((role) => riseOf(before, role) && riseOf(after, role));
   const base: Comparison = {
     comparable: false,
     reason: null,

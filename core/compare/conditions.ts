@@ -1,3 +1,4 @@
+import type { LevelRole } from "../runfile/index.ts";
 import type { Analysis } from "../soak/index.ts";
 
 /** What a run was made under, read from its figures; null where the log does not say. */
@@ -22,9 +23,9 @@ export interface Difference {
   handled: "same" | "corrected" | "not-correctable";
 }
 
-const level = (run: Analysis, role: string): { mean: number | null; u95: number } => {
+const level = (run: Analysis, role: LevelRole): { mean: number | null; u95: number } => {
   const found = run.roles[role];
-  return found && "mean" in found ? { mean: found.mean, u95: found.u95 ?? 0 } : { mean: null, u95: 0 };
+  return found ? { mean: found.mean, u95: found.u95 ?? 0 } : { mean: null, u95: 0 };
 };
 
 export function conditionsOf(run: Analysis): Conditions {

@@ -1,3 +1,4 @@
+import { USUAL_AIR } from "../trade/index.ts";
 /**
  * How a card's rise follows its fan speed: rise ∝ (1 − share) + share · (n/n₀)^(−exponent).
  * Only the share carried by the air scales with the fan; compound and plate do not care.
@@ -12,11 +13,8 @@ export interface Cooling {
   source: "usual" | "own runs";
 }
 
-/**
- * Usual values for cards with fans on a fin stack: share 0.65 ± 0.12; exponent 0.7 ± 0.12, between the 0.5 of laminar and
- * the 0.8 of turbulent forced convection (Incropera et al., flat plate and duct correlations, from memory).
- */
-export const USUAL_COOLING: Cooling = { share: 0.65, shareSd: 0.12, exponent: 0.7, exponentSd: 0.12, source: "usual" };
+/** Usual values, see `trade`; a card's own runs narrow them. */
+export const USUAL_COOLING: Cooling = { ...USUAL_AIR, source: "usual" };
 
 export interface FanPoint {
   fanRpm: number;
@@ -96,6 +94,3 @@ export function speedForFactor(cooling: Cooling, share: number, fromRpm: number,
   const ratio = (factor - (1 - share)) / share;
   return ratio > 0 ? fromRpm * ratio ** (-1 / cooling.exponent) : undefined;
 }
-
-/** Of the slow part of a rise (plate, fins and air, behind the compound) the air carries about so much (common practice, no source). */
-export const SLOW_PART_AIR_SHARE = 0.8;

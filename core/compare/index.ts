@@ -10,6 +10,6 @@ export type { CompareOptions, Comparison, EqualComparison, RoleComparison, RoleV
 export { COMPARE_VERSION, compare } from "./compare.ts";
 export type { Difference } from "./conditions.ts";
 export type { Cooling, FanPoint } from "./cooling.ts";
-export { fanFactor, fitCooling, SLOW_PART_AIR_SHARE, USUAL_COOLING } from "./cooling.ts";
+export { fanFactor, fitCooling, USUAL_COOLING } from "./cooling.ts";
 export type { FanCondition } from "./pair.ts";
 export { pairRuns } from "./pair.ts";

@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 import { seeded } from "../random/index.ts";
 import { isSeated } from "./contact.ts";
@@ -53,7 +54,7 @@ export function choose(stack: Stack, thicknessesMm: readonly number[], options: 
   const nominal = stack.components.map((component) => component.gapMm);
   const layers = stack.components.map(({ pad }) => pad?.layers ?? 1);
   const has = stack.components.map(({ pad }) => pad !== null);
-  const total = (index: number, single: number | null): number => (single === null ? 0 : single * (layers[index] ?? 1));
+  const total = (index: number, single: number | null): number => (single === null ? 0 : single * nth(layers, index));
   const chosen = nominal.map((gapMm, index): number | null => {
     if (!has[index]) return null;
     // Surely touching, bow of the board left out: above the largest gap that may be meant.
@@ -75,7 +76,7 @@ export function choose(stack: Stack, thicknessesMm: readonly number[], options: 
       .sort((a, b) => b.forceN - a.forceN)[0];
     if (!worst || worst.forceN <= 0) break;
     const now = chosen[worst.index] ?? 0;
-    const thinner = offered.filter((one) => one < now && total(worst.index, one) > (nominal[worst.index] ?? 0)).at(-1);
+    const thinner = offered.filter((one) => one < now && total(worst.index, one) > nth(nominal, worst.index)).at(-1);
     chosen[worst.index] = thinner ?? null;
     solved = solve(nominal, chosen, solved.unknowns);
   }
@@ -98,7 +99,7 @@ export function choose(stack: Stack, thicknessesMm: readonly number[], options: 
   for (let turn = 0; turn < MOST_MENDS && isSeated(prepared, solved); turn++) {
     const { touches } = drawn(FEW);
     const tried = chosen.map((pick, index) =>
-      pick !== null && (touches[index] ?? 0) < SURE ? (offered.find((one) => one > pick) ?? pick) : pick,
+      pick !== null && nth(touches, index) < SURE ? (offered.find((one) => one > pick) ?? pick) : pick,
     );
     if (tried.every((pick, index) => pick === chosen[index])) break;
     const found = solve(nominal, tried, solved.unknowns);
@@ -119,7 +120,7 @@ export function choose(stack: Stack, thicknessesMm: readonly number[], options: 
       {
         id: component.id,
         thicknessMm,
-        touchProbability: thicknessMm === null ? null : (touches[index] ?? 0),
+        touchProbability: thicknessMm === null ? null : nth(touches, index),
         seatProbability: thicknessMm === null ? null : seats,
       },
     ];

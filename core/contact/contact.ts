@@ -1,5 +1,7 @@
+import { nth } from "../numeric/index.ts";
+import { DIE_PRESSURE_KPA } from "../trade/index.ts";
 import { PER_NODE } from "./plate.ts";
-import { asGiven, type Prepared, prepare, type Solved, solveContact, type Variation } from "./solve.ts";
+import { asGiven, DIE_KPA_PER_MM, type Prepared, prepare, type Solved, solveContact, type Variation } from "./solve.ts";
 import type { Stack } from "./stack.ts";
 
 export type WarningCode =
@@ -37,9 +39,7 @@ const SEATED_SHARE = 0.1;
 const SCREWS_AROUND = 4;
 /** A board bent by more than this is bowed, mm (common practice of the trade). */
 const BOWED_MM = 0.15;
-/** 30 to 40 psi is a usual target on the die, 60 has been used (common practice); 1 psi = 6.894757 kPa (NIST SP 811). */
-const DIE_LOW_KPA = 0.6 * 30 * 6.894757;
-const DIE_HIGH_KPA = 90 * 6.894757;
+const USUAL_KPA = `${DIE_PRESSURE_KPA.usualLow.toFixed(0)} to ${DIE_PRESSURE_KPA.usualHigh.toFixed(0)} kPa`;
 /** Less of the mean pressure than this at its weakest point, and the die is pressed unevenly. */
 const UNEVEN_SHARE = 0.1;
 /** So many pads are named in a warning. */
@@ -76,14 +76,14 @@ export function report(
   const board = bow(prepared, solved);
   const pads = stack.components.flatMap((component, index) => {
     const found = solved.pads[index];
-    const thickness = variation.thicknessesMm[index] ?? 0;
+    const thickness = nth(variation.thicknessesMm, index);
     if (!found || !component.pad || thickness <= 0) return [];
     return [
       {
         id: component.id,
         contact: found.contact,
         compressionPct: 100 * found.strain,
-        pressureKPa: (1000 * found.forceN) / Math.max(1e-9, prepared.padAreas[index] ?? 0),
+        pressureKPa: (1000 * found.forceN) / Math.max(1e-9, nth(prepared.padAreas, index)),
         forceN: found.forceN,
         thicknessMm: thickness * (1 - found.strain),
       },
@@ -104,8 +104,8 @@ export function report(
   return { ...result, warnings: warningsOf(result, prepared, variation) };
 }
 
-/** A micrometre at 1 MPa, see `solve.ts`. */
-const cornerPressures = ({ cornersMm }: Solved): number[] => cornersMm.map((apart) => Math.max(0, -apart) * 1e6);
+const cornerPressures = ({ cornersMm }: Solved): number[] =>
+  cornersMm.map((apart) => Math.max(0, -apart) * DIE_KPA_PER_MM);
 
 export function dieForce({ stack: { die } }: Prepared, { diePressuresKPa }: Solved): number {
   const mean = diePressuresKPa.reduce((sum, one) => sum + one, 0) / diePressuresKPa.length;
@@ -118,7 +118,7 @@ export function isSeated(prepared: Prepared, solved: Solved): boolean {
   const around = screws
     .map((screw, index) => ({
       away: Math.hypot(screw.xMm - die.xMm, screw.yMm - die.yMm),
-      pull: solved.pullsN[index] ?? 0,
+      pull: nth(solved.pullsN, index),
     }))
     .sort((a, b) => a.away - b.away)
     .slice(0, SCREWS_AROUND)
@@ -141,7 +141,7 @@ export function bowField({ stack: { die }, grid }: Prepared, { unknowns, corners
   const offMm: number[] = [];
   grid.xs.forEach((x, column) => {
     grid.ys.forEach((y, row) => {
-      const w = unknowns[PER_NODE * (column * grid.ys.length + row)] ?? 0;
+      const w = nth(unknowns, PER_NODE * (column * grid.ys.length + row));
       offMm.push(w - middle - slopeX * (x - die.xMm) - slopeY * (y - die.yMm));
     });
   });
@@ -157,8 +157,8 @@ function bow(prepared: Prepared, solved: Solved): ContactReport["board"] {
     if (Math.abs(off) <= Math.abs(most.maxDeflectionMm) + SAME_BOW_MM) return;
     most = {
       maxDeflectionMm: off,
-      atXMm: xsMm[Math.floor(index / ysMm.length)] ?? 0,
-      atYMm: ysMm[index % ysMm.length] ?? 0,
+      atXMm: nth(xsMm, Math.floor(index / ysMm.length)),
+      atYMm: nth(ysMm, index % ysMm.length),
     };
   });
   return most;
@@ -175,8 +175,8 @@ function warningsOf(
   };
   for (const pad of pads) {
     const index = stack.components.findIndex((component) => component.id === pad.id);
-    const gapMm = variation.gapsMm[index] ?? 0;
-    const thickness = variation.thicknessesMm[index] ?? 0;
+    const gapMm = nth(variation.gapsMm, index);
+    const thickness = nth(variation.thicknessesMm, index);
     if (!pad.contact)
       add(
         "pad-no-contact",
@@ -206,11 +206,11 @@ function warningsOf(
       "die",
       `The cooler does not sit flat on the die: take thinner or softer pads where they hold it off${most(pads, (pad) => pad.pressureKPa * pad.compressionPct * pad.thicknessMm)}.`,
     );
-  else if (die.meanPressureKPa < DIE_LOW_KPA)
+  else if (die.meanPressureKPa < DIE_PRESSURE_KPA.tooLow)
     add(
       "pressure-low",
       "die",
-      `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Thinner or softer pads leave more of the screws’ pull to it.`,
+      `${die.meanPressureKPa.toFixed(0)} kPa on the die; ${USUAL_KPA} is usual. Thinner or softer pads leave more of the screws’ pull to it.`,
     );
   else if (pressedUnevenly(die))
     add(
@@ -218,11 +218,11 @@ function warningsOf(
       "die",
       `Pressed unevenly: ${die.meanPressureKPa.toFixed(0)} kPa on average, ${die.minPressureKPa.toFixed(0)} at the ${weakSide(die, stack.die)}. Even out the pull of the screws, or take softer pads on that side.`,
     );
-  if (die.meanPressureKPa > DIE_HIGH_KPA)
+  if (die.meanPressureKPa > DIE_PRESSURE_KPA.tooHigh)
     add(
       "pressure-high",
       "die",
-      `${die.meanPressureKPa.toFixed(0)} kPa on the die; 207 to 276 kPa is usual. Loosen the screws.`,
+      `${die.meanPressureKPa.toFixed(0)} kPa on the die; ${USUAL_KPA} is usual. Loosen the screws.`,
     );
   /** How far a place lies from the middle of the die toward where the board is bent most, mm. */
   const leverMm = (id: string): number => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { BandMatrix } from "../numeric/index.ts";
 import { contact, readStack, type Stack } from "./index.ts";
 import {
-  BandMatrix,
   deflectionAt,
   forcesBack,
   linesThrough,

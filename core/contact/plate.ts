@@ -1,3 +1,5 @@
+import { BandMatrix, nth } from "../numeric/index.ts";
+
 /** A rectangular grid: lines at given places, nodes numbered column by column. */
 export interface Grid {
   xs: Float64Array;
@@ -104,124 +106,18 @@ function elementStiffness(width: number, height: number, rigidity: number, poiss
       const b = curvaturesAt(xi, eta, width, height);
       const factor = (rigidity * wx * wy * width * height) / 4;
       for (let i = 0; i < 12; i++) {
-        const xx = b[i] ?? 0;
-        const yy = b[12 + i] ?? 0;
-        const xy = b[24 + i] ?? 0;
+        const xx = nth(b, i);
+        const yy = nth(b, 12 + i);
+        const xy = nth(b, 24 + i);
         const mx = xx + poisson * yy;
         const my = yy + poisson * xx;
         const mxy = ((1 - poisson) / 2) * xy;
         for (let j = 0; j < 12; j++)
           stiffness[12 * i + j] =
-            (stiffness[12 * i + j] ?? 0) + factor * (mx * (b[j] ?? 0) + my * (b[12 + j] ?? 0) + mxy * (b[24 + j] ?? 0));
+            nth(stiffness, 12 * i + j) + factor * (mx * nth(b, j) + my * nth(b, 12 + j) + mxy * nth(b, 24 + j));
       }
     }
   return stiffness;
-}
-
-/** A symmetric band matrix: its lower half row by row, each row ending on the diagonal. */
-export class BandMatrix {
-  readonly values: Float64Array;
-  constructor(
-    readonly size: number,
-    readonly band: number,
-  ) {
-    this.values = new Float64Array(size * (band + 1));
-  }
-
-  /** Where an entry of the lower half stands. */
-  private at(i: number, j: number): number {
-    return (i + 1) * (this.band + 1) - 1 - i + j;
-  }
-
-  add(i: number, j: number, value: number): void {
-    if (j > i) return;
-    const at = this.at(i, j);
-    this.values[at] = (this.values[at] ?? 0) + value;
-  }
-
-  addPoint({ dofs, shape }: PointOnPlate, factor: number): void {
-    for (let i = 0; i < 12; i++)
-      for (let j = 0; j < 12; j++) this.add(dofs[i] ?? 0, dofs[j] ?? 0, factor * (shape[i] ?? 0) * (shape[j] ?? 0));
-  }
-
-  times(vector: Float64Array): Float64Array {
-    const { size, band, values } = this;
-    const product = new Float64Array(size);
-    for (let i = 0; i < size; i++) {
-      const row = this.at(i, 0);
-      const own = vector[i] ?? 0;
-      let sum = (values[row + i] ?? 0) * own;
-      for (let j = Math.max(0, i - band); j < i; j++) {
-        const value = values[row + j] ?? 0;
-        sum += value * (vector[j] ?? 0);
-        product[j] = (product[j] ?? 0) + value * own;
-      }
-      product[i] = (product[i] ?? 0) + sum;
-    }
-    return product;
-  }
-
-  copy(): BandMatrix {
-    const twin = new BandMatrix(this.size, this.band);
-    twin.values.set(this.values);
-    return twin;
-  }
-
-  /** Cholesky in place, then the solution. @returns undefined where the matrix is not positive definite */
-  solve(right: Float64Array): Float64Array | undefined {
-    if (!this.factor()) return undefined;
-    const { size, band, values } = this;
-    const x = Float64Array.from(right);
-    for (let i = 0; i < size; i++) {
-      const row = this.at(i, 0);
-      let sum = x[i] ?? 0;
-      for (let k = Math.max(0, i - band); k < i; k++) sum -= (values[row + k] ?? 0) * (x[k] ?? 0);
-      x[i] = sum / (values[row + i] ?? 1);
-    }
-    for (let i = size - 1; i >= 0; i--) {
-      const row = this.at(i, 0);
-      const found = (x[i] ?? 0) / (values[row + i] ?? 1);
-      x[i] = found;
-      for (let k = Math.max(0, i - band); k < i; k++) x[k] = (x[k] ?? 0) - (values[row + k] ?? 0) * found;
-    }
-    return x;
-  }
-
-  /** All indices lie inside, so the loops need not ask; two columns at a time share the row that both need. */
-  private factor(): boolean {
-    const { size, band } = this;
-    const v = this.values;
-    for (let i = 0; i < size; i++) {
-      const first = Math.max(0, i - band);
-      const row = this.at(i, 0);
-      let j = first;
-      for (; j + 1 < i; j += 2) {
-        const rowA = this.at(j, 0);
-        const rowB = this.at(j + 1, 0);
-        let a = v[row + j] as number;
-        let b = v[row + j + 1] as number;
-        for (let k = first; k < j; k++) {
-          const own = v[row + k] as number;
-          a -= own * (v[rowA + k] as number);
-          b -= own * (v[rowB + k] as number);
-        }
-        a /= v[rowA + j] as number;
-        v[row + j] = a;
-        v[row + j + 1] = (b - a * (v[rowB + j] as number)) / (v[rowB + j + 1] as number);
-      }
-      for (; j < i; j++) {
-        const other = this.at(j, 0);
-        let sum = v[row + j] as number;
-        for (let k = first; k < j; k++) sum -= (v[row + k] as number) * (v[other + k] as number);
-        v[row + j] = sum / (v[other + j] as number);
-      }
-      let pivot = v[row + i] as number;
-      for (let k = first; k < i; k++) pivot -= (v[row + k] as number) ** 2;
-      if (!(pivot > 0)) return false;
-      v[row + i] = Math.sqrt(pivot);
-    }
-    return true;
-  }
 }
 
 /**
@@ -250,7 +146,7 @@ export function plateStiffness(
       const stiffness = stiffnessOf(x1 - x0, y1 - y0, rigidity((x0 + x1) / 2, (y0 + y1) / 2));
       const dofs = dofsOf(grid, column, row);
       for (let i = 0; i < 12; i++)
-        for (let j = 0; j < 12; j++) matrix.add(dofs[i] ?? 0, dofs[j] ?? 0, stiffness[12 * i + j] ?? 0);
+        for (let j = 0; j < 12; j++) matrix.add(nth(dofs, i), nth(dofs, j), nth(stiffness, 12 * i + j));
     }
   return matrix;
 }
@@ -302,8 +198,8 @@ export function forcesBack(transfer: Transfer, forces: Float64Array, size: numbe
   const back = new Float64Array(size);
   transfer.forEach(({ dofs, shape }, dof) => {
     for (let i = 0; i < 12; i++) {
-      const at = dofs[i] ?? 0;
-      back[at] = (back[at] ?? 0) + (forces[dof] ?? 0) * (shape[i] ?? 0);
+      const at = nth(dofs, i);
+      back[at] = nth(back, at) + nth(forces, dof) * nth(shape, i);
     }
   });
   return back;
@@ -311,20 +207,20 @@ export function forcesBack(transfer: Transfer, forces: Float64Array, size: numbe
 
 function cellOf(lines: Float64Array, at: number): number {
   let cell = 0;
-  while (cell + 2 < lines.length && at > (lines[cell + 1] ?? 0)) cell++;
+  while (cell + 2 < lines.length && at > nth(lines, cell + 1)) cell++;
   return cell;
 }
 
 export function deflectionAt({ dofs, shape }: PointOnPlate, unknowns: Float64Array): number {
   let sum = 0;
-  for (let i = 0; i < 12; i++) sum += (shape[i] ?? 0) * (unknowns[dofs[i] ?? 0] ?? 0);
+  for (let i = 0; i < 12; i++) sum += nth(shape, i) * nth(unknowns, nth(dofs, i));
   return sum;
 }
 
 /** Lines through `fixed` places with no wider spacing than `widest`; places closer than a twentieth of that are taken as one. */
 export function linesThrough(lengthMm: number, fixed: readonly number[], widestMm: number): Float64Array {
   const places = [0, ...fixed.filter((at) => at > 0 && at < lengthMm), lengthMm].sort((a, b) => a - b);
-  const kept = places.filter((at, index) => index === 0 || at - (places[index - 1] ?? 0) > widestMm / 20);
+  const kept = places.filter((at, index) => index === 0 || at - nth(places, index - 1) > widestMm / 20);
   if ((kept.at(-1) ?? 0) < lengthMm) kept[kept.length - 1] = lengthMm;
   const lines: number[] = [];
   kept.forEach((at, index) => {
@@ -334,4 +230,10 @@ export function linesThrough(lengthMm: number, fixed: readonly number[], widestM
     for (let k = 0; k < parts; k++) lines.push(at + ((next - at) * k) / parts);
   });
   return Float64Array.from([...lines, lengthMm]);
+}
+
+/** Adds factor · shape · shapeᵀ to the unknowns that a point hangs on: a spring there. */
+export function addPoint(matrix: BandMatrix, { dofs, shape }: PointOnPlate, factor: number): void {
+  for (let i = 0; i < 12; i++)
+    for (let j = 0; j < 12; j++) matrix.add(nth(dofs, i), nth(dofs, j), factor * nth(shape, i) * nth(shape, j));
 }

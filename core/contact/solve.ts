@@ -1,6 +1,8 @@
+import type { BandMatrix } from "../numeric/index.ts";
+import { nth } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 import {
-  type BandMatrix,
+  addPoint,
   deflectionAt,
   forcesBack,
   type Grid,
@@ -16,7 +18,7 @@ import {
 import type { Box, Material, Stack, StackComponent } from "./stack.ts";
 
 /** Contact layer between die and cold plate: a micrometre at 1 MPa, kPa/mm; stands for a very stiff one. */
-const DIE_KPA_PER_MM = 1e6;
+export const DIE_KPA_PER_MM = 1e6;
 /** The die's package against the board around it. */
 const RIGID = 2e3;
 /** kPa over mm² is a thousandth of a newton. */
@@ -219,15 +221,15 @@ export function solveContact(prepared: Prepared, variation: Variation, start?: F
   const from = start ?? new Float64Array(prepared.plate.size);
   const below = transferred(coarse.down, from);
   const off = forcesBack(coarse.up, fine.residual(from), below.length);
-  const load = wide.residual(below).map((value, dof) => value - (off[dof] ?? 0));
+  const load = wide.residual(below).map((value, dof) => value - nth(off, dof));
   const near = balanced(wide, below, load);
   const moved =
     near &&
     transferred(
       coarse.up,
-      near.unknowns.map((value, dof) => value - (below[dof] ?? 0)),
+      near.unknowns.map((value, dof) => value - nth(below, dof)),
     );
-  const solved = balanced(fine, moved ? from.map((value, dof) => value + (moved[dof] ?? 0)) : from);
+  const solved = balanced(fine, moved ? from.map((value, dof) => value + nth(moved, dof)) : from);
   if (!solved)
     throw new Problem({
       code: "no-balance",
@@ -256,20 +258,20 @@ function forcesOn(bed: Bed, stack: Stack, variation: Variation): Forces {
     const off = plate.times(at);
     const push = (point: PointOnPlate, force: number, stiffness: number): void => {
       for (let i = 0; i < 12; i++) {
-        const dof = point.dofs[i] ?? 0;
-        off[dof] = (off[dof] ?? 0) + force * (point.shape[i] ?? 0);
+        const dof = nth(point.dofs, i);
+        off[dof] = nth(off, dof) + force * nth(point.shape, i);
       }
-      if (stiffness > 0) tangent?.addPoint(point, stiffness);
+      if (stiffness > 0 && tangent) addPoint(tangent, point, stiffness);
     };
     for (const { point, areaMm2 } of die) {
       const w = deflectionAt(point, at);
       if (w > 0) push(point, DIE_KPA_PER_MM * w * areaMm2 * N_PER_KPA_MM2, DIE_KPA_PER_MM * areaMm2 * N_PER_KPA_MM2);
     }
     for (const { point, areaMm2, pad } of pads) {
-      const thickness = variation.thicknessesMm[pad] ?? 0;
+      const thickness = nth(variation.thicknessesMm, pad);
       const material = materials[pad];
       if (!material || thickness <= 0) continue;
-      const strain = 1 - ((variation.gapsMm[pad] ?? 0) - deflectionAt(point, at)) / thickness;
+      const strain = 1 - (nth(variation.gapsMm, pad) - deflectionAt(point, at)) / thickness;
       if (strain <= 0) continue;
       const { kPa, slope } = pressureAt(material, strain);
       push(point, kPa * areaMm2 * N_PER_KPA_MM2, (slope / thickness) * areaMm2 * N_PER_KPA_MM2);
@@ -291,7 +293,7 @@ function balanced(
 ): { unknowns: Float64Array; steps: number } | undefined {
   const unbalanced = (at: Float64Array, tangent?: BandMatrix): Float64Array => {
     const off = residual(at, tangent);
-    return load ? off.map((value, dof) => value - (load[dof] ?? 0)) : off;
+    return load ? off.map((value, dof) => value - nth(load, dof)) : off;
   };
   let unknowns = start;
   for (let steps = 0; steps < MOST_STEPS; steps++) {
@@ -303,7 +305,7 @@ function balanced(
     for (let dof = 0; dof < tangent.size; dof += PER_NODE) tangent.add(dof, dof, trace);
     const step = tangent.solve(off.map((value) => -value));
     if (!step) return undefined;
-    const stepped = (factor: number): Float64Array => unknowns.map((value, dof) => value + factor * (step[dof] ?? 0));
+    const stepped = (factor: number): Float64Array => unknowns.map((value, dof) => value + factor * nth(step, dof));
     const slope0 = Math.abs(dot(off, step));
     if (slope0 < 1e-12 * scale) return { unknowns: stepped(1), steps };
     // The energy is convex: its slope along the step tells how far to go.
@@ -320,22 +322,22 @@ function balanced(
 
 const dot = (a: Float64Array, b: Float64Array): number => {
   let sum = 0;
-  for (let k = 0; k < a.length; k++) sum += (a[k] ?? 0) * (b[k] ?? 0);
+  for (let k = 0; k < a.length; k++) sum += nth(a, k) * nth(b, k);
   return sum;
 };
 
 function finish(prepared: Prepared, variation: Variation, unknowns: Float64Array, steps: number): Solved {
   const { stack, pads, die, screws, corners, padCorners } = prepared;
   const strainAt = (point: PointOnPlate, pad: number): number =>
-    1 - ((variation.gapsMm[pad] ?? 0) - deflectionAt(point, unknowns)) / (variation.thicknessesMm[pad] ?? 0);
+    1 - (nth(variation.gapsMm, pad) - deflectionAt(point, unknowns)) / nth(variation.thicknessesMm, pad);
   const found = stack.components.map((_, pad) => ({
-    contact: (variation.thicknessesMm[pad] ?? 0) > 0 && (padCorners[pad] ?? []).some((one) => strainAt(one, pad) > 0),
+    contact: nth(variation.thicknessesMm, pad) > 0 && (padCorners[pad] ?? []).some((one) => strainAt(one, pad) > 0),
     strain: 0,
     forceN: 0,
     points: 0,
   }));
   for (const { point, areaMm2, pad } of pads) {
-    const thickness = variation.thicknessesMm[pad] ?? 0;
+    const thickness = nth(variation.thicknessesMm, pad);
     const one = found[pad];
     const material = stack.materials[stack.components[pad]?.pad?.material ?? ""];
     if (!one || !material || thickness <= 0) continue;

@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { Item } from "./packing.ts";
 import type { CuttingTask, Sheet } from "./problem.ts";
 
@@ -51,7 +52,7 @@ function heldBy(
 ): number {
   const densest = Math.max(
     0,
-    ...items.map((item, k) => (worth[k] ?? 0) / ((item.widthMm + gap) * (item.heightMm + gap))),
+    ...items.map((item, k) => nth(worth, k) / ((item.widthMm + gap) * (item.heightMm + gap))),
   );
   return limited.reduce((sum, { widthMm, heightMm, quantity, price }) => {
     const most = densest * (widthMm + gap) * (heightMm + gap);

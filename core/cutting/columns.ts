@@ -1,7 +1,7 @@
+import { nth, Simplex } from "../numeric/index.ts";
 import type { Item } from "./packing.ts";
 import type { CuttingTask, Sheet } from "./problem.ts";
 import { canBeTabled, GuillotineTable, type Laid, type Size } from "./raster.ts";
-import { Simplex } from "./simplex.ts";
 
 /** A way to cut one sheet. */
 export interface Pattern {
@@ -66,17 +66,17 @@ export function columnsOf(
   let bound = 0;
   for (let round = 0; round < MOST_ROUNDS && !ends(); round++) {
     const worth = programme.solve();
-    const prices = sizes.map((_, size) => Math.max(0, worth[size] ?? 0));
+    const prices = sizes.map((_, size) => Math.max(0, nth(worth, size)));
     table.work(prices);
     bound = Math.max(bound, boundBy(prices, sizes, stock, table));
     let paid = false;
     for (const sheet of stock) {
       const row = limited.indexOf(sheet);
-      const costs = sheet.price - (row < 0 ? 0 : (worth[sizes.length + row] ?? 0));
+      const costs = sheet.price - (row < 0 ? 0 : nth(worth, sizes.length + row));
       if (table.valueOf(sheet) <= costs + PAYS * dearest) continue;
       const laid = table.patternOf(sheet);
       const rows = unit(row < 0 ? -1 : sizes.length + row, 1);
-      for (const { size } of laid) rows[size] = (rows[size] ?? 0) + 1;
+      for (const { size } of laid) rows[size] = nth(rows, size) + 1;
       known.set(programme.add({ cost: sheet.price, rows }), { sheet, laid });
       paid = true;
     }
@@ -100,7 +100,7 @@ function boundBy(
     const value = table.valueOf(sheet);
     if (sheet.quantity === null && value > sheet.price) lower = Math.min(lower, sheet.price / value);
   }
-  let bound = sizes.reduce((sum, { count }, size) => sum + count * lower * (prices[size] ?? 0), 0);
+  let bound = sizes.reduce((sum, { count }, size) => sum + count * lower * nth(prices, size), 0);
   for (const sheet of stock) bound -= (sheet.quantity ?? 0) * Math.max(0, lower * table.valueOf(sheet) - sheet.price);
   return bound * (1 - GUARD);
 }

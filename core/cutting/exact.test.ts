@@ -1,10 +1,10 @@
 import loadHighs from "highs";
 import { describe, expect, it } from "vitest";
+import { Simplex } from "../numeric/index.ts";
 import { seeded } from "../random/index.ts";
 import { columnsOf } from "./columns.ts";
 import { type CuttingTask, planCuts, readCuts } from "./index.ts";
 import { GuillotineTable } from "./raster.ts";
-import { Simplex } from "./simplex.ts";
 
 /** The integer-programming library HiGHS says what is best on cases small enough to write down every way to cut a sheet. */
 const highs = await loadHighs();

@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { Random } from "../random/index.ts";
 import type { Pattern } from "./columns.ts";
 import type { Item, Packed, Placed, Space } from "./packing.ts";
@@ -58,7 +59,7 @@ export function fill(
   while (left.length > 0) {
     let best: { index: number; rate: number; used: Used; left: Item[] } | undefined;
     for (const [index, sheet] of stock.entries()) {
-      if ((have[index] ?? 0) <= 0) continue;
+      if (nth(have, index) <= 0) continue;
       const packed = pack(left, sheet);
       if (packed.placed.length === 0) continue;
       const area = sumArea(packed.placed);
@@ -68,7 +69,7 @@ export function fill(
         best = { index, rate, used: { sheet, placed: packed.placed, spaces: packed.spaces }, left: packed.left };
     }
     if (!best) break;
-    have[best.index] = (have[best.index] ?? 0) - 1;
+    have[best.index] = nth(have, best.index) - 1;
     used.push(best.used);
     left = best.left;
   }

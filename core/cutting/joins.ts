@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { Random } from "../random/index.ts";
 import { anyTaste, packBlocks } from "./blocks.ts";
 import type { Used } from "./fill.ts";
@@ -74,7 +75,7 @@ export function fillByJoins(
     const picks = sheets.map((sheet) => {
       const pick = anyFullest(pools.get(sheet) ?? [], left, taste.loose, random);
       pick?.counts.forEach((count, kind) => {
-        left[kind] = (left[kind] ?? 0) - count;
+        left[kind] = nth(left, kind) - count;
       });
       return pick;
     });
@@ -118,7 +119,7 @@ function anyFullest(pool: readonly Joined[], left: Uint8Array, loose: number, ra
   for (const one of pool) {
     const fullest = good[0]?.areaMm2 ?? 0;
     if (good.length >= MOST_GOOD || one.areaMm2 < fullest * (1 - loose)) break;
-    if (one.counts.every((count, kind) => count <= (left[kind] ?? 0))) good.push(one);
+    if (one.counts.every((count, kind) => count <= nth(left, kind))) good.push(one);
   }
   return good[Math.floor(random.uniform() * good.length)];
 }
@@ -155,8 +156,8 @@ function joinsOf(
   pool.splice(0, pool.length, ...singles);
   const seen = new Set<string>();
   const keep = (first: Joined, second: Joined, across: boolean, widthMm: number, heightMm: number): void => {
-    const counts = first.counts.map((count, kind) => count + (second.counts[kind] ?? 0));
-    if (counts.some((count, kind) => count > (have[kind] ?? 0))) return;
+    const counts = first.counts.map((count, kind) => count + nth(second.counts, kind));
+    if (counts.some((count, kind) => count > nth(have, kind))) return;
     const key = `${widthMm.toFixed(3)} ${heightMm.toFixed(3)} ${counts.join()}`;
     if (seen.has(key)) return;
     seen.add(key);

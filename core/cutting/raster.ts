@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { CuttingTask } from "./problem.ts";
 
 /** A size of piece; pieces of one size are alike whatever they are called. */
@@ -58,7 +59,7 @@ function axisOf(lengthsMm: readonly number[], longestMm: number): Axis {
   const lengths = wholes.map((whole) => Math.floor(whole / step));
   const places = sums ?? Array.from({ length: Math.floor(end / step) + 1 }, (_, k) => k);
   const down = places.map((at) => Int16Array.from(places, (other) => lastBelow(places, at - other)));
-  const exact = sums !== undefined && lengthsMm.every((mm, k) => Math.abs(mm * PER_MM - (wholes[k] ?? 0)) < 1e-3);
+  const exact = sums !== undefined && lengthsMm.every((mm, k) => Math.abs(mm * PER_MM - nth(wholes, k)) < 1e-3);
   return { places, lengths, step, down, exact };
 }
 
@@ -79,7 +80,7 @@ function lastBelow(places: readonly number[], length: number): number {
   let high = places.length;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
-    if ((places[middle] ?? 0) <= length) low = middle;
+    if (nth(places, middle) <= length) low = middle;
     else high = middle;
   }
   return low;
@@ -142,8 +143,8 @@ export class GuillotineTable {
       const [width = 0, height = 0] = [x.lengths[turn], y.lengths[turn]];
       const cell = lastBelow(x.places, width) * along + lastBelow(y.places, height);
       const fits = width <= (x.places.at(-1) ?? 0) && height <= (y.places.at(-1) ?? 0);
-      if (!fits || (values[size] ?? 0) <= (best[cell] ?? 0)) return;
-      best[cell] = values[size] ?? 0;
+      if (!fits || nth(values, size) <= nth(best, cell)) return;
+      best[cell] = nth(values, size);
       how[cell] = FIRST_PIECE + turn;
     });
     // All indices lie inside, so the loops need not ask.
@@ -174,7 +175,7 @@ export class GuillotineTable {
   /** The most that the pieces on one such sheet are worth. */
   valueOf(bin: Bin): number {
     const [i, j] = this.cellOf(bin);
-    return this.best[i * this.y.places.length + j] ?? 0;
+    return nth(this.best, i * this.y.places.length + j);
   }
 
   /** The pieces that are worth it and where they lie, mm from the lower-left corner. */
@@ -191,10 +192,10 @@ export class GuillotineTable {
       } else if (found < -x.places.length) {
         const k = -found - x.places.length;
         walk(i, k, left, lower);
-        walk(i, y.down[j]?.[k] ?? 0, left, lower + (y.places[k] ?? 0));
+        walk(i, y.down[j]?.[k] ?? 0, left, lower + nth(y.places, k));
       } else if (found < NOTHING) {
         walk(-found, j, left, lower);
-        walk(x.down[i]?.[-found] ?? 0, j, left + (x.places[-found] ?? 0), lower);
+        walk(x.down[i]?.[-found] ?? 0, j, left + nth(x.places, -found), lower);
       }
     };
     walk(...this.cellOf(bin), 0, 0);

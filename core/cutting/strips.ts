@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { Random } from "../random/index.ts";
 import { type Attempt, attemptOf, type Packer, type Used } from "./fill.ts";
 import type { Item, Placed, Rules } from "./packing.ts";
@@ -33,7 +34,7 @@ export function withLargerLeftOver(
       let [low, high] = [0, lengths.length];
       while (low < high && !ends()) {
         const middle = (low + high) >> 1;
-        const found = packedInto(used, side, lengths[middle] ?? 0, items, rules, anyPacker, random);
+        const found = packedInto(used, side, nth(lengths, middle), items, rules, anyPacker, random);
         if (!found) {
           low = middle + 1;
           continue;

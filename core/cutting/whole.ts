@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { Random } from "../random/index.ts";
 import { type Attempt, attemptOf, cheaperSets, type Used } from "./fill.ts";
 import { fillByJoins, type Joined, kindsOf, lay } from "./joins.ts";
@@ -120,9 +121,9 @@ function coverSome(
   const held = new Float64Array(have.length);
   for (const blocks of full.values())
     for (const { counts } of blocks)
-      for (let kind = 0; kind < held.length; kind++) held[kind] = (held[kind] ?? 0) + (counts[kind] ?? 0);
+      for (let kind = 0; kind < held.length; kind++) held[kind] = nth(held, kind) + nth(counts, kind);
   const rarity = ({ counts }: Joined): number =>
-    counts.reduce((sum, count, kind) => sum + (count > 0 ? count / (held[kind] ?? 1) : 0), 0);
+    counts.reduce((sum, count, kind) => sum + (count > 0 ? count / nth(held, kind) : 0), 0);
   for (let draw = 0; draw < draws && !stop(); draw++) {
     const sheets = random.shuffled(set);
     const last = sheets.splice(0, Math.min(sheets.length, draw % 4 === 3 ? 2 : 1));
@@ -135,7 +136,7 @@ function coverSome(
       if (own.length === 0) break;
       const drawn = Array.from({ length: DRAWN }, () => own[Math.floor(random.uniform() * own.length)] as Joined);
       const block = drawn.reduce((best, one) => (rarity(one) > rarity(best) ? one : best));
-      left = left.map((count, kind) => count - (block.counts[kind] ?? 0));
+      left = left.map((count, kind) => count - nth(block.counts, kind));
       open = new Map([...open].map(([size, blocks]) => [size, blocks.filter((one) => within(one.counts, left))]));
       used.push(laidOn(sheet, block, kinds));
     }
@@ -149,7 +150,7 @@ function coverSome(
 }
 
 const within = (counts: Uint8Array, left: Uint8Array): boolean =>
-  counts.every((count, kind) => count <= (left[kind] ?? 0));
+  counts.every((count, kind) => count <= nth(left, kind));
 
 function laidOn(sheet: Sheet, block: Joined, kinds: Map<number, Item[]>): Used {
   const placed: Placed[] = [];
@@ -279,10 +280,10 @@ function cover(
   const fit = choices.filter(({ block, size }) => wanted.includes(size) && within(block.counts, left));
   const held = new Uint32Array(left.length);
   for (const { block } of fit)
-    for (let kind = 0; kind < held.length; kind++) if (block.counts[kind]) held[kind] = (held[kind] ?? 0) + 1;
+    for (let kind = 0; kind < held.length; kind++) if (block.counts[kind]) held[kind] = nth(held, kind) + 1;
   let rarest = -1;
   left.forEach((count, kind) => {
-    if (count > 0 && (rarest < 0 || (held[kind] ?? 0) < (held[rarest] ?? 0))) rarest = kind;
+    if (count > 0 && (rarest < 0 || nth(held, kind) < nth(held, rarest))) rarest = kind;
   });
   for (const choice of fit) {
     const { counts } = choice.block;
@@ -292,7 +293,7 @@ function cover(
     open.splice(open.indexOf(choice.size), 1);
     const more = cover(
       fit,
-      left.map((count, kind) => count - (counts[kind] ?? 0)),
+      left.map((count, kind) => count - nth(counts, kind)),
       open,
       stop,
     );

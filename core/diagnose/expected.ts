@@ -1,4 +1,5 @@
-import { fanFactor, SLOW_PART_AIR_SHARE, USUAL_COOLING } from "../compare/index.ts";
+import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
+import { SLOW_PART_AIR_SHARE } from "../trade/index.ts";
 import type { SymptomKey } from "./causes.ts";
 import type { Measured, Symptoms } from "./symptoms.ts";
 

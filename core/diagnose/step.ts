@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { Stretch } from "../soak/index.ts";
 
 /** How the edge answers a step of the load within seconds, before the fins have noticed. */
@@ -89,11 +90,11 @@ function fastPart(
   const t: number[] = [];
   const y: number[] = [];
   for (let row = 0; row < timeS.length; row++) {
-    const after = (timeS[row] ?? 0) - atS;
+    const after = nth(timeS, row) - atS;
     if (after > untilS) break;
     if (after <= 0 || Number.isNaN(edgeC[row] ?? Number.NaN)) continue;
     t.push(after);
-    y.push((edgeC[row] ?? 0) - restC);
+    y.push(nth(edgeC, row) - restC);
   }
   if (t.length < 8) return undefined;
   const fits = FAST_S.flatMap((fast) => SLOW_S.map((slow) => twoExponentials(t, y, fast, slow)));
@@ -128,7 +129,7 @@ function twoExponentials(
   t.forEach((at, k) => {
     const a = 1 - Math.exp(-at / fastS);
     const b = 1 - Math.exp(-at / slowS);
-    const value = y[k] ?? 0;
+    const value = nth(y, k);
     aa += a * a;
     ab += a * b;
     bb += b * b;
@@ -150,10 +151,10 @@ function sharpen({ timeS, powerW }: Lines, nearS: number): number {
   if (before === undefined || after === undefined) return nearS;
   const half = (before + after) / 2;
   for (let row = 1; row < timeS.length; row++) {
-    const at = timeS[row] ?? 0;
+    const at = nth(timeS, row);
     if (at < nearS - 8) continue;
     if (at > nearS + 8) break;
-    const passed = after > before ? (powerW[row] ?? 0) > half : (powerW[row] ?? 0) < half;
+    const passed = after > before ? nth(powerW, row) > half : nth(powerW, row) < half;
     if (passed) return ((timeS[row - 1] ?? at) + at) / 2;
   }
   return nearS;
@@ -169,7 +170,7 @@ function mean(
   let square = 0;
   let count = 0;
   for (let row = 0; row < timeS.length; row++) {
-    const at = timeS[row] ?? 0;
+    const at = nth(timeS, row);
     const value = values[row] ?? Number.NaN;
     if (at < fromS || Number.isNaN(value)) continue;
     if (at > toS) break;

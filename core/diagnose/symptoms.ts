@@ -1,5 +1,5 @@
-import { channel, meanOf, type RunTable } from "../runfile/index.ts";
-import { type Analysis, levelOf, rowAt, temperatureOf } from "../soak/index.ts";
+import { channel, meanOf, type RunTable, type TemperatureRole } from "../runfile/index.ts";
+import { type Analysis, levelOf, resolutionOf, rowAt, temperatureOf } from "../soak/index.ts";
 import { type StepAnswer, stepAnswer } from "./step.ts";
 
 /** One figure of a run with its standard uncertainty. */
@@ -49,10 +49,10 @@ export function symptomsOf(table: RunTable, analysis: Analysis): Symptoms {
   const leadRole = temperatureOf(analysis, "edge") ? "edge" : "hotspot";
   const powerW = levelOf(analysis, "power")?.mean ?? undefined;
   const edgeC = channel(table, leadRole);
-  const stepK = stepOf(edgeC);
+  const stepK = edgeC ? resolutionOf(edgeC) : 1;
   const step = edgeC && stepAnswer({ timeS: table.timeS, edgeC, powerW: channel(table, "power") }, loads, stepK);
   const fastK = step && powerW ? { value: step.kPerW * powerW, sd: step.sd * powerW } : undefined;
-  const final = (role: string): Measured | undefined => {
+  const final = (role: TemperatureRole): Measured | undefined => {
     const found = temperatureOf(analysis, role);
     if (!found || found.finalC === null) return undefined;
     return { value: found.finalC, sd: Math.hypot((found.finalU95K ?? 1) / U95, 0.2) };
@@ -63,7 +63,7 @@ export function symptomsOf(table: RunTable, analysis: Analysis): Symptoms {
   // Part of a slow, large jump is lost in what the plate does meanwhile (seen on simulated cards of known compound).
   const plate = die &&
     fastK && { value: die.value - fastK.value, sd: Math.hypot(die.sd, fastK.sd, lostK(fastK.value)) };
-  const overPlate = (role: string): Measured | undefined => {
+  const overPlate = (role: TemperatureRole): Measured | undefined => {
     const found = final(role);
     return found && plate && { value: found.value - plate.value, sd: Math.hypot(found.sd, plate.sd) };
   };
@@ -107,11 +107,6 @@ function mergeLoads(analysis: Analysis): Array<{ fromS: number; toS: number }> {
     else loads.push({ fromS, toS });
   }
   return loads;
-}
-
-function stepOf(values: Float64Array | undefined): number {
-  if (!values) return 1;
-  return values.every((value) => Number.isNaN(value) || Number.isInteger(value)) ? 1 : 0.1;
 }
 
 /** Mean speed of each fan over the last third of the last load, rpm. */

@@ -1,4 +1,4 @@
-import { cholesky, solveCholesky } from "../numeric/index.ts";
+import { dot, factorOf, nth, solveCholesky } from "../numeric/index.ts";
 import { type GapReading, readingModel } from "./readings.ts";
 
 export interface GapPlace {
@@ -87,7 +87,7 @@ export function inferGaps(places: readonly GapPlace[], readings: readonly GapRea
         between(at(a), at(b)) + (a.key === b.key ? a.sharedMm * b.sharedMm : 0) + (i === j ? a.ownMm ** 2 : 0);
     });
   });
-  const factor = cholesky(matrix, count) ?? new Float64Array(count * count);
+  const factor = factorOf(matrix, count, "the gaps");
   const weights = solveCholesky(
     factor,
     Float64Array.from(data, (one) => one.gapMm - PRIOR.meanMm),
@@ -99,25 +99,19 @@ export function inferGaps(places: readonly GapPlace[], readings: readonly GapRea
   const covariance = new Float64Array(size * size);
   for (let i = 0; i < size; i++)
     for (let j = 0; j < size; j++) {
-      const [a, b] = [here[i], here[j]];
-      if (a && b) covariance[i * size + j] = between(a, b) - dot(toData[i], gains[j]);
+      const [a, b, row, gain] = [here[i], here[j], toData[i], gains[j]];
+      if (a && b && row && gain) covariance[i * size + j] = between(a, b) - dot(row, gain);
     }
   const gaps = places.map(
     ({ id }, index): InferredGap => ({
       id,
-      gapMm: Math.max(0, PRIOR.meanMm + dot(toData[index], weights)),
-      u95Mm: 1.96 * Math.sqrt(Math.max(0, covariance[index * size + index] ?? 0)),
+      gapMm: Math.max(0, PRIOR.meanMm + dot(toData[index] ?? [], weights)),
+      u95Mm: 1.96 * Math.sqrt(Math.max(0, nth(covariance, index * size + index))),
       readings: data.filter(({ reading }) => reading.partId === id && reading.card === card).length,
     }),
   );
   return { gaps, covariance, odd: oddOnes(data, factor, weights), next: bestNext(gaps, covariance) };
 }
-
-const dot = (a: Float64Array | undefined, b: Float64Array | undefined): number => {
-  let sum = 0;
-  for (let k = 0; k < (a?.length ?? 0); k++) sum += (a?.[k] ?? 0) * (b?.[k] ?? 0);
-  return sum;
-};
 
 /** Each reading against what all others make of its place: its left-out residual is (C⁻¹z)ᵢ / (C⁻¹)ᵢᵢ. */
 function oddOnes(data: readonly Datum[], factor: Float64Array, weights: Float64Array): GapInference["odd"] {
@@ -126,7 +120,7 @@ function oddOnes(data: readonly Datum[], factor: Float64Array, weights: Float64A
     const unit = new Float64Array(data.length);
     unit[index] = 1;
     const precision = solveCholesky(factor, unit)[index] ?? 1;
-    const residual = (weights[index] ?? 0) / precision;
+    const residual = nth(weights, index) / precision;
     if (Math.abs(residual) * Math.sqrt(precision) < ODD_SIGMAS) return [];
     const expectedMm = ((gapMm - residual) * reading.valueMm) / gapMm;
     return [
@@ -141,14 +135,14 @@ function oddOnes(data: readonly Datum[], factor: Float64Array, weights: Float64A
 
 function bestNext(gaps: readonly InferredGap[], covariance: Float64Array): GapInference["next"] {
   const size = gaps.length;
-  const variance = (i: number): number => covariance[i * size + i] ?? 0;
+  const variance = (i: number): number => nth(covariance, i * size + i);
   const meanU95 = (after: (i: number) => number): number =>
     gaps.reduce((sum, _, i) => sum + 1.96 * Math.sqrt(Math.max(0, after(i))), 0) / Math.max(1, size);
   const nowMeanU95Mm = meanU95(variance);
   let best: GapInference["next"] = null;
   gaps.forEach(({ id }, j) => {
     const meanU95Mm = meanU95(
-      (i) => variance(i) - (covariance[i * size + j] ?? 0) ** 2 / (variance(j) + NEW_READING_MM ** 2),
+      (i) => variance(i) - nth(covariance, i * size + j) ** 2 / (variance(j) + NEW_READING_MM ** 2),
     );
     if (meanU95Mm < (best?.meanU95Mm ?? nowMeanU95Mm - WORTH_MM)) best = { id, meanU95Mm, nowMeanU95Mm };
   });

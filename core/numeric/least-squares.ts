@@ -1,3 +1,4 @@
+import { nth } from "./checked.ts";
 import { cholesky, solveCholesky } from "./linear.ts";
 
 export interface Model {
@@ -36,10 +37,10 @@ export function leastSquares(
   let converged = false;
   for (let round = 0; round < 400; round++) {
     const damped = Float64Array.from(matrix);
-    for (let k = 0; k < size; k++) damped[k * size + k] = (matrix[k * size + k] ?? 0) * (1 + damping) + 1e-300;
+    for (let k = 0; k < size; k++) damped[k * size + k] = nth(matrix, k * size + k) * (1 + damping) + 1e-300;
     const lower = cholesky(damped, size);
     const step = lower && solveCholesky(lower, gradient);
-    const next = step && parameters.map((value, k) => value + (step[k] ?? 0));
+    const next = step && parameters.map((value, k) => value + nth(step, k));
     const tried = next && normal(model, x, y, next, sd);
     if (!step || !next || !tried || !(tried.sum <= sum)) {
       damping *= 8;
@@ -50,7 +51,7 @@ export function leastSquares(
       continue;
     }
     const moved = step.reduce(
-      (most, value, k) => Math.max(most, Math.abs(value) / (Math.abs(parameters[k] ?? 0) + 1e-12)),
+      (most, value, k) => Math.max(most, Math.abs(value) / (Math.abs(nth(parameters, k)) + 1e-12)),
       0,
     );
     parameters = next;
@@ -78,13 +79,13 @@ function normal(
   let sum = 0;
   for (let i = 0; i < x.length; i++) {
     const weight = 1 / (sd?.[i] ?? 1) ** 2;
-    const residual = (y[i] ?? 0) - model(x[i] ?? 0, parameters, slope);
+    const residual = nth(y, i) - model(nth(x, i), parameters, slope);
     sum += weight * residual * residual;
     for (let row = 0; row < size; row++) {
-      const left = weight * (slope[row] ?? 0);
-      gradient[row] = (gradient[row] ?? 0) + left * residual;
+      const left = weight * nth(slope, row);
+      gradient[row] = nth(gradient, row) + left * residual;
       for (let col = 0; col < size; col++)
-        matrix[row * size + col] = (matrix[row * size + col] ?? 0) + left * (slope[col] ?? 0);
+        matrix[row * size + col] = nth(matrix, row * size + col) + left * nth(slope, col);
     }
   }
   return { matrix, gradient, sum };

@@ -1,3 +1,5 @@
+import { nth, SolveFailed } from "./checked.ts";
+
 /**
  * Cholesky factor of a small symmetric positive definite matrix, row by row in one array.
  * @param matrix size × size values, not changed
@@ -7,12 +9,12 @@ export function cholesky(matrix: Float64Array, size: number): Float64Array | und
   const lower = new Float64Array(size * size);
   for (let row = 0; row < size; row++) {
     for (let col = 0; col <= row; col++) {
-      let sum = matrix[row * size + col] ?? 0;
-      for (let k = 0; k < col; k++) sum -= (lower[row * size + k] ?? 0) * (lower[col * size + k] ?? 0);
+      let sum = nth(matrix, row * size + col);
+      for (let k = 0; k < col; k++) sum -= nth(lower, row * size + k) * nth(lower, col * size + k);
       if (row === col) {
         if (!(sum > 0)) return undefined;
         lower[row * size + row] = Math.sqrt(sum);
-      } else lower[row * size + col] = sum / (lower[col * size + col] ?? 1);
+      } else lower[row * size + col] = sum / nth(lower, col * size + col);
     }
   }
   return lower;
@@ -23,14 +25,25 @@ export function solveCholesky(lower: Float64Array, b: Float64Array): Float64Arra
   const size = b.length;
   const x = Float64Array.from(b);
   for (let row = 0; row < size; row++) {
-    let sum = x[row] ?? 0;
-    for (let k = 0; k < row; k++) sum -= (lower[row * size + k] ?? 0) * (x[k] ?? 0);
-    x[row] = sum / (lower[row * size + row] ?? 1);
+    let sum = nth(x, row);
+    for (let k = 0; k < row; k++) sum -= nth(lower, row * size + k) * nth(x, k);
+    x[row] = sum / nth(lower, row * size + row);
   }
   for (let row = size - 1; row >= 0; row--) {
-    let sum = x[row] ?? 0;
-    for (let k = row + 1; k < size; k++) sum -= (lower[k * size + row] ?? 0) * (x[k] ?? 0);
-    x[row] = sum / (lower[row * size + row] ?? 1);
+    let sum = nth(x, row);
+    for (let k = row + 1; k < size; k++) sum -= nth(lower, k * size + row) * nth(x, k);
+    x[row] = sum / nth(lower, row * size + row);
   }
   return x;
+}
+
+/**
+ * The Cholesky factor, where there must be one.
+ * @param of what is being solved, for the words of the error
+ * @throws SolveFailed when the matrix is not positive definite
+ */
+export function factorOf(matrix: Float64Array, size: number, of: string): Float64Array {
+  const lower = cholesky(matrix, size);
+  if (!lower) throw new SolveFailed(of);
+  return lower;
 }

@@ -1,4 +1,4 @@
-import { BandMatrix } from "../contact/plate.ts";
+import { BandMatrix, nth, SolveFailed } from "../numeric/index.ts";
 
 /** One part under its pad. Lengths in mm. */
 export interface PadHeatInput {
@@ -89,19 +89,20 @@ export function padHeat({ widthMm, heightMm, powerW, pad }: PadHeatInput): PadHe
       const cell = i * ny + j;
       const share = pad ? covered(x(i), dx, pad.offXMm, pad.widthMm) * covered(y(j), dy, pad.offYMm, pad.heightMm) : 0;
       drains[cell] = (share * cellM2) / through;
-      matrix.add(cell, cell, (drains[cell] ?? 0) + toBoard);
+      matrix.add(cell, cell, nth(drains, cell) + toBoard);
       right[cell] = silicon(i, j) ? powerW / quarters / fed : 0;
       const sheet = (di: number, dj: number): number =>
         silicon(i, j) && silicon(i + di, j + dj) ? SILICON_SHEET : PACKAGE_SHEET;
       if (i + 1 < nx) link(cell, cell + ny, (sheet(1, 0) * dy) / dx);
       if (j + 1 < ny) link(cell, cell + 1, (sheet(0, 1) * dx) / dy);
     }
-  const rises = matrix.solve(right) ?? new Float64Array(nx * ny);
+  const rises = matrix.solve(right);
+  if (!rises) throw new SolveFailed("the part under its pad");
   let hottest = 0;
   let throughPadW = 0;
   rises.forEach((rise, cell) => {
     hottest = Math.max(hottest, rise);
-    throughPadW += quarters * rise * (drains[cell] ?? 0);
+    throughPadW += quarters * rise * nth(drains, cell);
   });
   return { thetaKPerW: powerW > 0 ? hottest / powerW : 0, riseK: hottest, throughPadW };
 }

@@ -80,17 +80,18 @@ describe("every choice", () => {
     const answer = judged(picksOf(found), gapsMm);
     expect(answer.seated).toBe(true);
     expect(answer.places.every((place) => place.contact)).toBe(true);
+    expect(found.allGoodProbability).toBeGreaterThan(0.5);
     expect(found.allGoodProbability).toBeLessThanOrEqual(found.seatProbability);
     expect(found.seatProbability).toBeGreaterThan(0.8);
   });
 
-  it("needs no more sheets first of all than for best contact, and conducts no better", () => {
-    const both = [...offers("soft", STOCKED), ...offers("firm", STOCKED)];
-    const [fewest, contact] = [choose({ offers: both }), choose({ offers: both, prefer: "contact" })];
-    expect(fewest.thicknesses).toBeLessThanOrEqual(contact.thicknesses);
+  it("takes one sheet for gaps that one thickness serves, and two that conduct better where contact comes first", () => {
+    const gapsMm = gaps(0.9, 1.1);
+    const [fewest, contact] = [choose({ gapsMm }), choose({ gapsMm, prefer: "contact" })];
+    expect([fewest.thicknesses, contact.thicknesses]).toEqual([1, 2]);
     const hottest = (found: typeof fewest) =>
-      Math.max(...judged(picksOf(found)).places.map((place) => place.heat.riseK));
-    expect(hottest(contact)).toBeLessThanOrEqual(hottest(fewest) + 1e-9);
+      Math.max(...judged(picksOf(found), gapsMm).places.map((place) => place.heat.riseK));
+    expect(hottest(contact)).toBeLessThan(hottest(fewest) - 1);
   });
 
   it("gives places of one kind the same pad where one fits them all", () => {
@@ -128,16 +129,17 @@ describe("every choice", () => {
       choose({ ...input, covariance: shared }),
       choose({ ...input, covariance: independent(0.12) }),
     ];
-    expect(together.allGoodProbability).toBeGreaterThan(apart.allGoodProbability);
+    // Of seven places that touch with 80 % each, all do in 80 % where they err as one, and in 0.8⁷ = 21 % where each errs by itself.
+    expect(together.allGoodProbability).toBeGreaterThan(apart.allGoodProbability + 0.2);
   });
 
   it("is surer of the seat with shouldered screws, which hands can't turn further", () => {
     const shouldered = { ...MAP, screws: MAP.screws.map((screw) => ({ ...screw, shouldered: true })) };
-    const firm = { offers: offers("firm", [1.25, 1.5]), covariance: independent(0.02) };
+    const firm = { offers: offers("firm", [1.25, 1.5]), covariance: independent(0.06) };
     const chance = (map: BoardMap): number =>
-      choosePads({ map, gapsMm: gaps(1, 1.3), materials: MATERIALS, prefer: "fewest", ...firm }, { samples: 16 })
+      choosePads({ map, gapsMm: gaps(1, 1.3), materials: MATERIALS, prefer: "fewest", ...firm }, { samples: 24 })
         .seatProbability;
-    expect(chance(shouldered)).toBeGreaterThanOrEqual(chance(MAP));
+    expect(chance(shouldered)).toBeGreaterThan(chance(MAP));
   });
 
   it("says what the next thinner and thicker one would do, as judging them does", () => {

@@ -9,9 +9,10 @@ import {
   type Solved,
   solveContact,
 } from "../contact/index.ts";
-import { cholesky, normalShare } from "../numeric/index.ts";
+import { factorOf, normalShare, nth, ofKey } from "../numeric/index.ts";
 import { jointM2KPerW } from "../padheat/index.ts";
 import { seeded } from "../random/index.ts";
+import { DIE_PRESSURE_KPA } from "../trade/index.ts";
 import {
   fullPick,
   type PadMaterial,
@@ -73,8 +74,6 @@ const MOST_SOLVES = 8;
 const MOST_KINDS = 3;
 /** Hand-tightened screws scatter by this share, shouldered ones by less (common practice, after torque scatter of bolted joints). */
 const SCREW_SCATTER = { plain: 0.25, shouldered: 0.05 };
-/** Below this the die is pressed too lightly: 0.6 of 30 psi, see `contact`. */
-const DIE_LOW_KPA = 124;
 
 interface Candidate {
   offer: PadOffer;
@@ -104,8 +103,8 @@ export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = 
   const material = new Map(input.materials.map((one) => [one.id, one]));
   const placesAt = (least: number, puttyToo: boolean): Place[] =>
     parts.map((part, index) => {
-      const gapMm = input.gapsMm[part.id] ?? 0;
-      const sdMm = Math.sqrt(Math.max(0, input.covariance[index * parts.length + index] ?? 0));
+      const gapMm = ofKey(input.gapsMm, part.id);
+      const sdMm = Math.sqrt(Math.max(0, nth(input.covariance, index * parts.length + index)));
       // What is hardly known can't be chosen for: measuring comes first.
       const choosable = part.cooledBy !== "paste" && sdMm <= UNKNOWN_SD_MM;
       const at = (sigmas: number): Candidate[] =>
@@ -141,9 +140,9 @@ export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = 
     return {
       id: part.id,
       pick: one?.pick ?? null,
-      touchProbability: one ? (chances.touched[index] ?? 0) : null,
+      touchProbability: one ? nth(chances.touched, index) : null,
       seatProbability: one ? chances.seats : null,
-      why: reason(places[index], one, material, chances.touched[index] ?? 1),
+      why: reason(places[index], one, material, nth(chances.touched, index)),
       neighbours: [],
     };
   });
@@ -293,7 +292,8 @@ function solveWith(
   return { picks, prepared, solved, seated: isSeated(prepared, solved), dieKPa: die.meanPressureKPa, inStack };
 }
 
-const isGood = (one: Settled | undefined): boolean => one !== undefined && one.seated && one.dieKPa >= DIE_LOW_KPA;
+const isGood = (one: Settled | undefined): boolean =>
+  one !== undefined && one.seated && one.dieKPa >= DIE_PRESSURE_KPA.tooLow;
 
 /** While the die does not seat, the place that presses hardest takes the next gentler candidate. */
 function settle(input: ChoosePadsInput, places: readonly Place[], start: Array<Candidate | null>): Settled {
@@ -323,8 +323,8 @@ function sample(
 ): { touched: number[]; seats: number; allGood: number } {
   const size = places.length;
   const spread = input.covariance.slice();
-  for (let k = 0; k < size; k++) spread[k * size + k] = (spread[k * size + k] ?? 0) + 1e-8;
-  const factor = cholesky(spread, size) ?? new Float64Array(size * size);
+  for (let k = 0; k < size; k++) spread[k * size + k] = nth(spread, k * size + k) + 1e-8;
+  const factor = factorOf(spread, size, "the gaps’ scatter");
   const random = seeded(seed);
   const nominal = asGiven(prepared.stack);
   const touched = places.map(() => 0);
@@ -334,12 +334,12 @@ function sample(
     const z = places.map(() => random.normal());
     const gaps = places.map(({ gapMm }, i) => {
       let off = 0;
-      for (let j = 0; j <= i; j++) off += (factor[i * size + j] ?? 0) * (z[j] ?? 0);
+      for (let j = 0; j <= i; j++) off += nth(factor, i * size + j) * nth(z, j);
       return Math.max(0, gapMm + off);
     });
     const gapsMm = [...nominal.gapsMm];
     inStack.forEach((at, index) => {
-      if (at >= 0) gapsMm[at] = gaps[index] ?? 0;
+      if (at >= 0) gapsMm[at] = nth(gaps, index);
     });
     const forcesN = prepared.stack.screws.map(({ forceN }, index) => {
       const share = input.map.screws[index]?.shouldered ? SCREW_SCATTER.shouldered : SCREW_SCATTER.plain;
@@ -352,8 +352,8 @@ function sample(
       const pick = picks[index]?.pick;
       if (!pick) return;
       const at = inStack[index] ?? -1;
-      const touches = at >= 0 ? (drawn.pads[at]?.contact ?? false) : totalMm(pick) > (gaps[index] ?? 0);
-      if (touches) touched[index] = (touched[index] ?? 0) + 1;
+      const touches = at >= 0 ? (drawn.pads[at]?.contact ?? false) : totalMm(pick) > nth(gaps, index);
+      if (touches) touched[index] = nth(touched, index) + 1;
       else all = false;
     });
     if (seated) seats++;
@@ -397,7 +397,7 @@ function addNeighbours(input: ChoosePadsInput, places: readonly Place[], best: S
     groups.set(key, [...(groups.get(key) ?? []), index]);
   });
   for (const members of groups.values()) {
-    const lead = best.picks[members[0] ?? 0];
+    const lead = best.picks[nth(members, 0)];
     if (!lead) continue;
     const own = lead.pick.thicknessMm;
     const others = [

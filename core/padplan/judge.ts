@@ -12,6 +12,7 @@ import {
   type Solved,
   solveContact,
 } from "../contact/index.ts";
+import { ofKey } from "../numeric/index.ts";
 import { type PadHeat, padHeat } from "../padheat/index.ts";
 import { PASTE_MOST_MM, type PadPick, type PadWork, placesOf, pressesOnCooler, totalMm } from "./picks.ts";
 import { STANDOFF, stackMaterial, stackOf } from "./stack.ts";
@@ -64,7 +65,7 @@ export function judgeOn(work: PadWork, last?: LastJudged): LastJudged & { judgem
   const places = placesOf(work.map).map((part): PlaceJudgement => {
     const pick = work.picks[part.id] ?? null;
     const material = work.materials.find((one) => one.id === pick?.materialId);
-    const gapMm = work.gapsMm[part.id] ?? 0;
+    const gapMm = ofKey(work.gapsMm, part.id);
     const found = contact.pads.find((pad) => pad.id === part.id);
     const touch =
       pick && material

@@ -1,5 +1,6 @@
 import type { MapScrew } from "../boardmap/index.ts";
 import { checkStack, type Material, type Stack, type StackComponent } from "../contact/index.ts";
+import { ofKey } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 import {
   needReadyMap,
@@ -82,7 +83,7 @@ export function stackOf({ map, gapsMm, picks, materials }: Omit<PadWork, "heat">
           yMm: part.yMm,
           widthMm: part.widthMm,
           heightMm: part.heightMm,
-          gapMm: gapsMm[part.id] ?? 0,
+          gapMm: ofKey(gapsMm, part.id),
           pad: hasForce(pick, materials)
             ? {
                 material: pick.materialId,

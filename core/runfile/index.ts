@@ -8,7 +8,15 @@
 export { guessFromHeader } from "./header-words.ts";
 export type { RawTable } from "./reader.ts";
 export { RunReader } from "./reader.ts";
-export type { Role, TemperatureRole } from "./role.ts";
-export { isRole, isTemperatureRole, LEVEL_ROLES, ROLES, TEMPERATURE_ROLES } from "./role.ts";
+export type { LevelRole, Role, TemperatureRole } from "./role.ts";
+export {
+  CARD_SENSORS,
+  COMPARED_ROLES,
+  isRole,
+  isTemperatureRole,
+  LEVEL_ROLES,
+  ROLES,
+  TEMPERATURE_ROLES,
+} from "./role.ts";
 export type { ReadOptions, RunColumn, RunTable } from "./table.ts";
 export { channel, meanOf, readRun, tabulate } from "./table.ts";

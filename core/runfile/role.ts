@@ -1,5 +1,9 @@
+/** Sensors on the card itself, from the die outward: those that have limits and stand on the ladder. */
+export const CARD_SENSORS = ["edge", "hotspot", "memory", "vrm"] as const;
+/** Temperatures of which a log has one each, and that two runs are compared by. */
+export const COMPARED_ROLES = [...CARD_SENSORS, "coolant"] as const;
 /** What a log column can be, in the words of the command line and of stored runs. */
-export const TEMPERATURE_ROLES = ["edge", "hotspot", "memory", "vrm", "ambient", "coolant", "probe"] as const;
+export const TEMPERATURE_ROLES = [...COMPARED_ROLES, "ambient", "probe"] as const;
 /** Every other line that is measured. */
 export const LEVEL_ROLES = [
   "fanRpm",
@@ -16,6 +20,7 @@ export const LEVEL_ROLES = [
 export const ROLES = [...TEMPERATURE_ROLES, ...LEVEL_ROLES, "time"] as const;
 
 export type TemperatureRole = (typeof TEMPERATURE_ROLES)[number];
+export type LevelRole = (typeof LEVEL_ROLES)[number];
 export type Role = (typeof ROLES)[number];
 
 export const isRole = (word: string): word is Role => (ROLES as readonly string[]).includes(word);

@@ -1,7 +1,9 @@
-import { fanFactor, SLOW_PART_AIR_SHARE, USUAL_COOLING } from "../compare/index.ts";
+import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
 import { type Advice, advise, expectedGain } from "../decide/index.ts";
 import { type Diagnosis, diagnoseSymptoms, type Symptoms } from "../diagnose/index.ts";
+import { CARD_SENSORS } from "../runfile/index.ts";
 import { temperatureOf } from "../soak/index.ts";
+import { SLOW_PART_AIR_SHARE } from "../trade/index.ts";
 import type { RunFacts } from "./facts.ts";
 
 /** Runs after a service on other cards of the same board model: what healthy ones show here. */
@@ -22,14 +24,12 @@ export interface ModelFigures {
 export const diagnoseAgainst = (symptoms: Symptoms, healthy: HealthySet): Diagnosis =>
   diagnoseSymptoms(symptoms, { healthy: [...healthy.symptoms], healthySource: "board model" });
 
-const LIMITED_ROLES = ["edge", "hotspot", "memory", "vrm"] as const;
-
 export interface AdviceFacts {
   /** The baseline run that it rests on. */
   run: Pick<RunFacts, "analysis">;
   symptoms: Symptoms;
   healthy: HealthySet;
-  limits: Readonly<Record<`${(typeof LIMITED_ROLES)[number]}C`, number | null>>;
+  limits: Readonly<Record<`${(typeof CARD_SENSORS)[number]}C`, number | null>>;
   /** Gains of services of other cards that began with the same leading cause, K. */
   similarGainsK: readonly number[];
   card: { worth: number | null; ageYears: number | null; useKind: string; warranty: string };
@@ -41,7 +41,7 @@ export function adviceOf(
   diagnosis: Diagnosis = diagnoseAgainst(symptoms, healthy),
 ) {
   const model = healthy.symptoms.length > 0 ? modelFigures(diagnosis, healthy.cards) : null;
-  const roles = LIMITED_ROLES.flatMap((role) => {
+  const roles = CARD_SENSORS.flatMap((role) => {
     const found = temperatureOf(run.analysis, role);
     if (!found || found.finalC === null) return [];
     return [{ role, valueC: found.finalC, riseK: found.riseK, riseU95K: found.riseU95K, limitC: limits[`${role}C`] }];

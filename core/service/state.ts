@@ -1,4 +1,5 @@
 import type { Verdict } from "../compare/index.ts";
+import { CARD_SENSORS } from "../runfile/index.ts";
 import { temperatureOf } from "../soak/index.ts";
 import type { ServiceFacts } from "./facts.ts";
 import { isKnown } from "./known.ts";
@@ -124,8 +125,6 @@ function leadFigure(
   return last?.figure ?? stations.find((one) => one.skipReason)?.skipReason ?? "";
 }
 
-const LADDER_ROLES = ["edge", "hotspot", "memory", "vrm"] as const;
-
 /** Rises for the small ladder: of the leading pair, else of the first run whose room air is known. */
 export function ladderOf({ runs, pairs }: Pick<ServiceFacts, "runs" | "pairs">): LadderRung[] {
   const lead = leadingPair(pairs)?.comparison;
@@ -138,7 +137,7 @@ export function ladderOf({ runs, pairs }: Pick<ServiceFacts, "runs" | "pairs">):
     }));
   const run = runs.find((one) => one.analysis.ambient);
   if (!run) return [];
-  return LADDER_ROLES.flatMap((role) => {
+  return CARD_SENSORS.flatMap((role) => {
     const found = temperatureOf(run.analysis, role);
     return found && found.riseK !== null ? [{ role, beforeK: found.riseK, afterK: null, u95K: found.riseU95K }] : [];
   });

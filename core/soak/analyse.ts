@@ -1,5 +1,5 @@
 import { type Notice, Problem } from "../problem/index.ts";
-import { meanOf, type RunTable, type TemperatureRole } from "../runfile/index.ts";
+import { type LevelRole, meanOf, type RunTable } from "../runfile/index.ts";
 import { type AnalyseOptions, type Analysis, type LevelFigures, SOAK_VERSION } from "./analysis.ts";
 import { binMeans, evenEdges, rowAt } from "./bins.ts";
 import { type BinnedRun, constantParts, findLoads, mainPart, type Stretch } from "./load.ts";
@@ -31,11 +31,11 @@ export function windowFigures(
     const figures = levelFigures(timeS, run.levels.get(key), window);
     if (figures) roles[key] = figures;
   }
-  const power = (roles.power as LevelFigures | undefined)?.mean ?? null;
+  const power = roles.power?.mean ?? null;
   const plain = run.sensors.map((sensor) => ({ ...sensor, curve: undefined }));
   for (const sensor of plain)
     if (sensor.key !== "probe")
-      roles[sensor.key as TemperatureRole] = temperatureFigures({
+      roles[sensor.key] = temperatureFigures({
         sensor,
         timeS,
         window,
@@ -79,7 +79,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
     });
   const reference = window ?? (part && { fromS: Math.max(part.fromS, part.toS - 62), toS: part.toS - 2 });
   const ambient = ambientFigures(options, room, timeS, reference);
-  const level = (key: string): LevelFigures | undefined => levelFigures(timeS, levels.get(key), reference);
+  const level = (key: LevelRole): LevelFigures | undefined => levelFigures(timeS, levels.get(key), reference);
   const power = level("power")?.mean ?? null;
   const fanDrift = part ? speedingUp(timeS, levels.get("fanRpm") ?? levels.get("fanPct"), part) : 0;
 
@@ -88,7 +88,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
   for (const sensor of sensors) {
     const figures = temperatureFigures({ sensor, timeS, window, part, ambient, room, power, fanDrift });
     if (sensor.key === "probe") probes.push({ header: sensor.header, ...figures });
-    else roles[sensor.key as TemperatureRole] = figures;
+    else roles[sensor.key] = figures;
   }
   const [onlyProbe] = probes;
   if (onlyProbe && probes.length === 1) {
@@ -147,7 +147,7 @@ function binAll(
 ): BinnedRun {
   const edgesS = evenEdges(timeS, 2400, intervalS);
   const lead = sensors.find((sensor) => sensor.key !== "coolant") ?? sensors[0];
-  const line = (key: string) => binnedLine(timeS, levels.get(key), edgesS);
+  const line = (key: LevelRole) => binnedLine(timeS, levels.get(key), edgesS);
   return {
     edgesS,
     power: line("power"),

@@ -1,4 +1,5 @@
 import type { Notice } from "../problem/index.ts";
+import type { LevelRole, TemperatureRole } from "../runfile/index.ts";
 import type { Stretch } from "./load.ts";
 import type { MeanWithSpread } from "./mean.ts";
 import type { Throttling } from "./throttling.ts";
@@ -37,6 +38,9 @@ export interface PhaseStretch extends Stretch {
   kind: "idle" | "warmup" | "steady" | "cooldown";
 }
 
+/** Temperatures and levels, each role with figures of its own kind; roles that the log lacks are missing. */
+export type RoleFigures = { [R in TemperatureRole]?: TemperatureFigures } & { [R in LevelRole]?: LevelFigures };
+
 export interface Analysis {
   samples: number;
   durationS: number;
@@ -45,7 +49,7 @@ export interface Analysis {
   phases: PhaseStretch[];
   ambient: { valueC: number; u95K: number; source: "column" | "option" } | null;
   steady: { reached: boolean; fromS: number | null; toS: number | null; minutesNeeded: number | null; byHand: boolean };
-  roles: Partial<Record<string, TemperatureFigures | LevelFigures>>;
+  roles: RoleFigures;
   probes: Array<{ header: string } & TemperatureFigures>;
   hotspotGapK: { mean: number; u95: number } | null;
   throttling: Throttling;

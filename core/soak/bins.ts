@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 /**
  * Mean per stretch.
  * @param timeS rising times
@@ -13,16 +14,16 @@ export function binMeans(
   const mean = new Float64Array(bins);
   const count = new Uint32Array(bins);
   let bin = 0;
-  for (let row = rowAt(timeS, edgesS[0] ?? 0); row < timeS.length; row++) {
-    const time = timeS[row] ?? 0;
-    while (bin < bins && time >= (edgesS[bin + 1] ?? 0)) bin++;
+  for (let row = rowAt(timeS, nth(edgesS, 0)); row < timeS.length; row++) {
+    const time = nth(timeS, row);
+    while (bin < bins && time >= nth(edgesS, bin + 1)) bin++;
     if (bin >= bins) break;
     const value = values[row] ?? Number.NaN;
     if (Number.isNaN(value)) continue;
-    mean[bin] = (mean[bin] ?? 0) + value;
-    count[bin] = (count[bin] ?? 0) + 1;
+    mean[bin] = nth(mean, bin) + value;
+    count[bin] = nth(count, bin) + 1;
   }
-  for (let at = 0; at < bins; at++) mean[at] = count[at] ? (mean[at] ?? 0) / (count[at] ?? 1) : Number.NaN;
+  for (let at = 0; at < bins; at++) mean[at] = count[at] ? nth(mean, at) / nth(count, at) : Number.NaN;
   return { mean, count };
 }
 
@@ -32,7 +33,7 @@ export function rowAt(timeS: Float64Array, atS: number): number {
   let high = timeS.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if ((timeS[middle] ?? 0) < atS) low = middle + 1;
+    if (nth(timeS, middle) < atS) low = middle + 1;
     else high = middle;
   }
   return low;

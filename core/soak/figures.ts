@@ -1,12 +1,12 @@
 import { quantile } from "../numeric/index.ts";
+import type { LevelRole, TemperatureRole } from "../runfile/index.ts";
 import type { Analysis, LevelFigures, TemperatureFigures } from "./analysis.ts";
 
 type WithRoles = Pick<Analysis, "roles">;
 
 /** The figures of a temperature role; undefined when the log lacks it. */
-export function temperatureOf({ roles }: WithRoles, role: string): TemperatureFigures | undefined {
-  const found = roles[role];
-  return found && "riseK" in found ? found : undefined;
+export function temperatureOf({ roles }: WithRoles, role: TemperatureRole): TemperatureFigures | undefined {
+  return roles[role];
 }
 
 /**
@@ -21,7 +21,6 @@ export function fanDriveOf(dutyPct: Float64Array): { mode: "fixed" | "automatic"
 }
 
 /** The mean of any other role; undefined when the log lacks it. */
-export function levelOf({ roles }: WithRoles, role: string): LevelFigures | undefined {
-  const found = roles[role];
-  return found && "mean" in found ? found : undefined;
+export function levelOf({ roles }: WithRoles, role: LevelRole): LevelFigures | undefined {
+  return roles[role];
 }

@@ -1,4 +1,4 @@
-import { cholesky, leastSquares, normalShare, solveCholesky } from "../numeric/index.ts";
+import { dot, factorOf, leastSquares, normalShare, nth, solveCholesky } from "../numeric/index.ts";
 
 /** A heating curve: y(t) = final − Σ amplitude · e^(−t/τ), t from the load step. */
 export interface HeatingCurve {
@@ -48,7 +48,7 @@ export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Ar
   const weights = sd.map((value) => 1 / (value * value));
   const level = columnOf(Number.POSITIVE_INFINITY, tS, moved, weights);
   const square = dot(
-    moved.map((value, i) => value * (weights[i] ?? 0)),
+    moved.map((value, i) => value * nth(weights, i)),
     moved,
   );
   const solveAll = (fast: number[], slow: number[]): Linear[] => {
@@ -73,8 +73,8 @@ export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Ar
   const shares = candidates.map((one) => Math.exp(one.logWeight - most) / total);
 
   const average = (of: (one: Candidate) => number): number =>
-    candidates.reduce((sum, one, k) => sum + (shares[k] ?? 0) * of(one), 0);
-  const mean = average((one) => one.coefficients[0] ?? 0);
+    candidates.reduce((sum, one, k) => sum + nth(shares, k) * of(one), 0);
+  const mean = average((one) => nth(one.coefficients, 0));
   const remainingAt = (t: number): number => average((one) => tail(one, t));
   const best = candidates.reduce((leader, one) => (one.logWeight > leader.logWeight ? one : leader));
   return {
@@ -88,7 +88,7 @@ export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Ar
 }
 
 const tail = (one: Candidate, t: number): number =>
-  one.tausS.reduce((sum, tau, k) => sum + (one.coefficients[k + 1] ?? 0) * Math.exp(-t / tau), 0);
+  one.tausS.reduce((sum, tau, k) => sum + nth(one.coefficients, k + 1) * Math.exp(-t / tau), 0);
 
 /** Sums of the data alone: another noise level needs no second pass over it. */
 interface Sums {
@@ -117,7 +117,7 @@ interface Column {
 /** −e^(−t/τ), or the final value's ones for an endless τ. */
 function columnOf(tauS: number, tS: Float64Array, y: Float64Array, weights: Float64Array): Column {
   const values = tauS === Number.POSITIVE_INFINITY ? tS.map(() => 1) : tS.map((t) => -Math.exp(-t / tauS));
-  const weighed = values.map((value, i) => value * (weights[i] ?? 0));
+  const weighed = values.map((value, i) => value * nth(weights, i));
   return {
     values,
     weighed,
@@ -125,12 +125,6 @@ function columnOf(tauS: number, tS: Float64Array, y: Float64Array, weights: Floa
     withLevel: weighed.reduce((sum, value) => sum + value, 0),
     withItself: dot(weighed, values),
   };
-}
-
-function dot(a: Float64Array, b: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += (a[i] ?? 0) * (b[i] ?? 0);
-  return sum;
 }
 
 function sumsOf(tausS: number[], columns: Column[], square: number): Sums {
@@ -150,16 +144,15 @@ function rescale(sums: Sums, scale: number): Linear {
   const size = sums.right.length;
   const matrix = sums.matrix.map((value) => value / scale);
   for (let a = 0; a < size; a++)
-    matrix[a * size + a] = (matrix[a * size + a] ?? 0) + 1 / (a === 0 ? FINAL_SD_K : AMPLITUDE_SD_K) ** 2;
+    matrix[a * size + a] = nth(matrix, a * size + a) + 1 / (a === 0 ? FINAL_SD_K : AMPLITUDE_SD_K) ** 2;
   const right = sums.right.map((value) => value / scale);
-  const lower = cholesky(matrix, size) ?? new Float64Array(size * size).fill(1);
+  const lower = factorOf(matrix, size, "the heating curve");
   const coefficients = solveCholesky(lower, right);
-  let explained = 0;
-  for (let k = 0; k < size; k++) explained += (coefficients[k] ?? 0) * (right[k] ?? 0);
+  const explained = dot(coefficients, right);
   const unit = new Float64Array(size);
   unit[0] = 1;
   let logDeterminant = 0;
-  for (let k = 0; k < size; k++) logDeterminant += 2 * Math.log(lower[k * size + k] ?? 1);
+  for (let k = 0; k < size; k++) logDeterminant += 2 * Math.log(nth(lower, k * size + k));
   return {
     ...sums,
     coefficients,
@@ -202,8 +195,8 @@ function weigh(fit: Linear, fastCount: number): Candidate {
 
 function residualsOf(tS: Float64Array, y: Float64Array, fit: Pick<Linear, "tausS" | "coefficients">): Float64Array {
   return tS.map((t, i) => {
-    const rest = fit.tausS.reduce((sum, tau, k) => sum + (fit.coefficients[k + 1] ?? 0) * Math.exp(-t / tau), 0);
-    return (y[i] ?? 0) - (fit.coefficients[0] ?? 0) + rest;
+    const rest = fit.tausS.reduce((sum, tau, k) => sum + nth(fit.coefficients, k + 1) * Math.exp(-t / tau), 0);
+    return nth(y, i) - nth(fit.coefficients, 0) + rest;
   });
 }
 
@@ -212,12 +205,12 @@ const rootMeanSquare = (values: Float64Array): number =>
 
 /** (1 + ρ)/(1 − ρ) of neighbouring residuals: a fit to correlated noise knows less than it seems. */
 function residualCorrelation(tS: Float64Array, y: Float64Array, sd: Float64Array, fit: Linear): number {
-  const residuals = residualsOf(tS, y, fit).map((value, i) => value / (sd[i] ?? 1));
+  const residuals = residualsOf(tS, y, fit).map((value, i) => value / nth(sd, i));
   let own = 0;
   let lagged = 0;
   residuals.forEach((value, i) => {
     own += value * value;
-    if (i > 0) lagged += value * (residuals[i - 1] ?? 0);
+    if (i > 0) lagged += value * nth(residuals, i - 1);
   });
   const rho = own === 0 ? 0 : Math.max(0, Math.min(0.9, lagged / own));
   return (1 + rho) / (1 - rho);
@@ -226,9 +219,9 @@ function residualCorrelation(tS: Float64Array, y: Float64Array, sd: Float64Array
 function mixtureHalfWidth(candidates: Candidate[], shares: number[], mean: number): number {
   const inside = (half: number): number =>
     candidates.reduce((sum, one, k) => {
-      const share = shares[k] ?? 0;
+      const share = nth(shares, k);
       if (share < 1e-7) return sum;
-      const centre = (one.coefficients[0] ?? 0) - mean;
+      const centre = nth(one.coefficients, 0) - mean;
       const spread = Math.max(one.finalSd, 1e-9);
       return sum + share * (normalShare((half - centre) / spread) - normalShare((-half - centre) / spread));
     }, 0);
@@ -251,16 +244,16 @@ function refine(
   from: Candidate,
   shift: number,
 ): HeatingCurve["best"] {
-  const start = [(from.coefficients[0] ?? 0) + shift];
+  const start = [nth(from.coefficients, 0) + shift];
   from.tausS.forEach((tau, k) => {
-    start.push(from.coefficients[k + 1] ?? 0, Math.log(tau));
+    start.push(nth(from.coefficients, k + 1), Math.log(tau));
   });
   const fit = leastSquares(heatingModel, tS, y, start, sd);
   const read = (parameters: ArrayLike<number>) => ({
-    final: parameters[0] ?? 0,
+    final: nth(parameters, 0),
     terms: from.tausS.map((_, k) => ({
-      amplitude: parameters[1 + 2 * k] ?? 0,
-      tauS: Math.exp(parameters[2 + 2 * k] ?? 0),
+      amplitude: nth(parameters, 1 + 2 * k),
+      tauS: Math.exp(nth(parameters, 2 + 2 * k)),
     })),
   });
   const free = read(fit.parameters);
@@ -270,14 +263,14 @@ function refine(
 
 /** y = p0 − Σ p(2k+1) · e^(−t/e^p(2k+2)), with its derivatives. */
 export function heatingModel(t: number, p: Float64Array, slope: Float64Array): number {
-  let value = p[0] ?? 0;
+  let value = nth(p, 0);
   slope[0] = 1;
   for (let k = 1; k < p.length; k += 2) {
-    const tau = Math.exp(p[k + 1] ?? 0);
+    const tau = Math.exp(nth(p, k + 1));
     const decay = Math.exp(-t / tau);
-    value -= (p[k] ?? 0) * decay;
+    value -= nth(p, k) * decay;
     slope[k] = -decay;
-    slope[k + 1] = -(p[k] ?? 0) * decay * (t / tau);
+    slope[k + 1] = -nth(p, k) * decay * (t / tau);
   }
   return value;
 }

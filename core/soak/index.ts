@@ -11,6 +11,7 @@ export { analyse, judgeRun, windowFigures } from "./analyse.ts";
 export type { AnalyseOptions, Analysis, LevelFigures, PhaseStretch, TemperatureFigures } from "./analysis.ts";
 export { SOAK_VERSION } from "./analysis.ts";
 export { rowAt } from "./bins.ts";
+export { resolutionOf } from "./clean.ts";
 export { fanDriveOf, levelOf, temperatureOf } from "./figures.ts";
 export type { HeatingCurve } from "./heating-curve.ts";
 export { fitHeatingCurve, heatingModel } from "./heating-curve.ts";

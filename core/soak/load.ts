@@ -1,4 +1,4 @@
-import { median, quantile, runningMedian } from "../numeric/index.ts";
+import { median, nth, quantile, runningMedian } from "../numeric/index.ts";
 
 export interface Stretch {
   fromS: number;
@@ -46,7 +46,7 @@ export function findLoads(run: BinnedRun): Stretch[] {
   return byTemperature(run);
 }
 
-const whole = (run: BinnedRun): Stretch => ({ fromS: run.edgesS[0] ?? 0, toS: run.edgesS.at(-1) ?? 0 });
+const whole = (run: BinnedRun): Stretch => ({ fromS: nth(run.edgesS, 0), toS: run.edgesS.at(-1) ?? 0 });
 const swing = (line: Float64Array): number => quantile(line, 0.98) - quantile(line, 0.02);
 
 function stretches(run: BinnedRun, loaded: (bin: number) => boolean, unknown: (bin: number) => boolean): Stretch[] {
@@ -55,8 +55,8 @@ function stretches(run: BinnedRun, loaded: (bin: number) => boolean, unknown: (b
   let open: Stretch | undefined;
   for (let bin = 0; bin < bins; bin++) {
     if (unknown(bin)) continue;
-    const fromS = run.edgesS[bin] ?? 0;
-    const toS = run.edgesS[bin + 1] ?? 0;
+    const fromS = nth(run.edgesS, bin);
+    const toS = nth(run.edgesS, bin + 1);
     if (!loaded(bin)) continue;
     if (open && fromS - open.toS <= LONGEST_DIP_S) open.toS = toS;
     else {
@@ -72,11 +72,10 @@ function byTemperature(run: BinnedRun): Stretch[] {
   const { edgesS } = run;
   const bins = line.length;
   let hottest = 0;
-  for (let bin = 0; bin < bins; bin++)
-    if ((line[bin] ?? 0) > (line[hottest] ?? Number.NEGATIVE_INFINITY)) hottest = bin;
-  const high = line[hottest] ?? 0;
+  for (let bin = 0; bin < bins; bin++) if (nth(line, bin) > (line[hottest] ?? Number.NEGATIVE_INFINITY)) hottest = bin;
+  const high = nth(line, hottest);
   let coldest = 0;
-  for (let bin = 0; bin <= hottest; bin++) if ((line[bin] ?? 0) <= (line[coldest] ?? 0)) coldest = bin;
+  for (let bin = 0; bin <= hottest; bin++) if (nth(line, bin) <= nth(line, coldest)) coldest = bin;
   const low = line[coldest] ?? high;
   if (high - low < 4) return [whole(run)];
   let start = hottest;
@@ -84,13 +83,12 @@ function byTemperature(run: BinnedRun): Stretch[] {
   let end = bins - 1;
   if ((line[bins - 1] ?? high) < high - 0.25 * (high - low)) {
     let steepest = hottest;
-    const width = Math.max(1, Math.round(5 / Math.max(1e-3, (edgesS[1] ?? 1) - (edgesS[0] ?? 0))));
+    const width = Math.max(1, Math.round(5 / Math.max(1e-3, nth(edgesS, 1) - nth(edgesS, 0))));
     for (let bin = hottest; bin + width < bins; bin++)
-      if ((line[bin] ?? 0) - (line[bin + width] ?? 0) > (line[steepest] ?? 0) - (line[steepest + width] ?? 0))
-        steepest = bin;
+      if (nth(line, bin) - nth(line, bin + width) > nth(line, steepest) - nth(line, steepest + width)) steepest = bin;
     end = steepest;
   }
-  return [{ fromS: edgesS[Math.max(0, start - 1)] ?? 0, toS: edgesS[end + 1] ?? 0 }];
+  return [{ fromS: nth(edgesS, Math.max(0, start - 1)), toS: nth(edgesS, end + 1) }];
 }
 
 /**
@@ -98,7 +96,7 @@ function byTemperature(run: BinnedRun): Stretch[] {
  * @returns the parts in order; one part when nothing was changed
  */
 export function constantParts(run: BinnedRun, load: Stretch): Stretch[] {
-  const width = (run.edgesS[1] ?? 1) - (run.edgesS[0] ?? 0);
+  const width = nth(run.edgesS, 1) - nth(run.edgesS, 0);
   const half = Math.max(3, Math.round(15 / width));
   const gap = Math.max(1, Math.round(6 / width));
   const cuts: number[] = [];
@@ -110,41 +108,41 @@ export function constantParts(run: BinnedRun, load: Stretch): Stretch[] {
     const sums = runningSums(raw);
     let best = { bin: -1, size: 0 };
     for (let bin = 0; bin < raw.length; bin++) {
-      const at = run.edgesS[bin] ?? 0;
+      const at = nth(run.edgesS, bin);
       if (at < load.fromS + 5 || at > load.toS - 20) continue;
       if (roughStep(sums, bin, half, gap) < 0.4 * least) continue;
       const before = raw
         .subarray(Math.max(0, bin - half), bin)
-        .filter((_, k, part) => (run.edgesS[bin - part.length + k] ?? 0) >= load.fromS + 3);
+        .filter((_, k, part) => nth(run.edgesS, bin - part.length + k) >= load.fromS + 3);
       const after = raw.subarray(bin + gap, bin + gap + half);
       const longBefore = raw
         .subarray(Math.max(0, bin - 4 * half), bin)
-        .filter((_, k, part) => (run.edgesS[bin - part.length + k] ?? 0) >= load.fromS + 3);
+        .filter((_, k, part) => nth(run.edgesS, bin - part.length + k) >= load.fromS + 3);
       const size = Math.min(
         stepSize(before, after, half),
         levelChange(longBefore, raw.subarray(bin + gap, bin + gap + 4 * half)),
       );
       if (size > least && size > best.size) best = { bin, size };
       else if (best.bin >= 0 && bin > best.bin + half) {
-        cuts.push(run.edgesS[best.bin] ?? 0);
+        cuts.push(nth(run.edgesS, best.bin));
         best = { bin: -1, size: 0 };
       }
     }
-    if (best.bin >= 0) cuts.push(run.edgesS[best.bin] ?? 0);
+    if (best.bin >= 0) cuts.push(nth(run.edgesS, best.bin));
   }
   const sorted = [...new Set(cuts)]
     .sort((a, b) => a - b)
-    .filter((cut, k, all) => k === 0 || cut - (all[k - 1] ?? 0) > 20);
+    .filter((cut, k, all) => k === 0 || cut - nth(all, k - 1) > 20);
   const limits = [load.fromS, ...sorted, load.toS];
-  return limits.slice(1).map((toS, k) => ({ fromS: limits[k] ?? 0, toS }));
+  return limits.slice(1).map((toS, k) => ({ fromS: nth(limits, k), toS }));
 }
 
 /** Sums up to each bin, missing values as nothing, so that any mean is one subtraction. */
 function runningSums(line: Float64Array): Float64Array {
   const sums = new Float64Array(line.length + 1);
   for (let bin = 0; bin < line.length; bin++) {
-    const value = line[bin] ?? 0;
-    sums[bin + 1] = (sums[bin] ?? 0) + (Number.isNaN(value) ? 0 : value);
+    const value = nth(line, bin);
+    sums[bin + 1] = nth(sums, bin) + (Number.isNaN(value) ? 0 : value);
   }
   return sums;
 }
@@ -154,7 +152,7 @@ function roughStep(sums: Float64Array, bin: number, half: number, gap: number): 
   const mean = (from: number, to: number): number => {
     const low = Math.max(0, from);
     const high = Math.min(sums.length - 1, to);
-    return high > low ? ((sums[high] ?? 0) - (sums[low] ?? 0)) / (high - low) : 0;
+    return high > low ? (nth(sums, high) - nth(sums, low)) / (high - low) : 0;
   };
   const before = mean(bin - half, bin);
   const after = mean(bin + gap, bin + gap + half);

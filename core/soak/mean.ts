@@ -1,4 +1,4 @@
-import { studentT } from "../numeric/index.ts";
+import { nth, studentT } from "../numeric/index.ts";
 
 export interface MeanWithSpread {
   mean: number;
@@ -33,7 +33,7 @@ export function correlationFactor(series: Float64Array): number {
   if (variance === 0) return 1;
   const rho = (lag: number): number => {
     let sum = 0;
-    for (let i = lag; i < n; i++) sum += ((series[i] ?? 0) - mean) * ((series[i - lag] ?? 0) - mean);
+    for (let i = lag; i < n; i++) sum += (nth(series, i) - mean) * (nth(series, i - lag) - mean);
     return sum / variance;
   };
   let factor = 1;

@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { PhaseStretch } from "./analysis.ts";
 import type { BinnedRun, Stretch } from "./load.ts";
 
@@ -43,9 +44,11 @@ function rest(
 ): void {
   const bins: number[] = [];
   for (let bin = 0; bin + 1 < run.edgesS.length; bin++)
-    if ((run.edgesS[bin] ?? 0) >= fromS && (run.edgesS[bin] ?? 0) < toS) bins.push(bin);
+    if (nth(run.edgesS, bin) >= fromS && nth(run.edgesS, bin) < toS) bins.push(bin);
   const line = bins.map((bin) => run.temperature[bin] ?? Number.NaN).filter((value) => !Number.isNaN(value));
-  const high = line[0] ?? 0;
+  const [high] = line;
+  // The log ends with its load, or says nothing of what came after.
+  if (high === undefined) return add("cooldown", fromS, toS);
   const low = line.reduce((least, value) => Math.min(least, value), high);
   const cooled = bins.find((bin) => (run.temperature[bin] ?? high) <= low + 0.1 * (high - low));
   const turn = cooled !== undefined && high - low > 2 ? (run.edgesS[cooled] ?? toS) : toS;

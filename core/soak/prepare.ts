@@ -1,11 +1,17 @@
-import { channel, isTemperatureRole, LEVEL_ROLES, type RunTable } from "../runfile/index.ts";
+import {
+  COMPARED_ROLES,
+  channel,
+  isTemperatureRole,
+  LEVEL_ROLES,
+  type LevelRole,
+  type RunTable,
+  type TemperatureRole,
+} from "../runfile/index.ts";
 import { clean, resolutionOf } from "./clean.ts";
 import type { HeatingCurve } from "./heating-curve.ts";
 
-const SINGLE_TEMPERATURES = ["edge", "hotspot", "memory", "vrm", "coolant"] as const;
-
 export interface Sensor {
-  key: string;
+  key: TemperatureRole;
   header: string;
   values: Float64Array;
   step: number;
@@ -17,13 +23,13 @@ export interface Sensor {
 export interface PreparedRun {
   table: RunTable;
   sensors: Sensor[];
-  levels: Map<string, Float64Array>;
+  levels: Map<LevelRole, Float64Array>;
   roomColumn: Float64Array | undefined;
 }
 
 /** @param table from `readRun`; not changed */
 export function prepareRun(table: RunTable): PreparedRun {
-  const levels = new Map<string, Float64Array>();
+  const levels = new Map<LevelRole, Float64Array>();
   for (const role of LEVEL_ROLES) {
     const values = channel(table, role);
     if (values) levels.set(role, clean(values, "other").values);
@@ -34,12 +40,12 @@ export function prepareRun(table: RunTable): PreparedRun {
 
 function temperatureSensors(table: RunTable): Sensor[] {
   const sensors: Sensor[] = [];
-  const add = (key: string, header: string, raw: Float64Array): void => {
+  const add = (key: TemperatureRole, header: string, raw: Float64Array): void => {
     const { values, spikes, dropouts } = clean(raw, "temperature");
     if (values.some((value) => !Number.isNaN(value)))
       sensors.push({ key, header, values, step: resolutionOf(values), spikes: spikes + dropouts });
   };
-  for (const role of SINGLE_TEMPERATURES) {
+  for (const role of COMPARED_ROLES) {
     const values = channel(table, role);
     if (values) add(role, role, values);
   }

@@ -1,4 +1,5 @@
 import { meanOf } from "../runfile/index.ts";
+import { USUAL_AIR } from "../trade/index.ts";
 import type { AnalyseOptions, Analysis, LevelFigures, TemperatureFigures } from "./analysis.ts";
 import { rowAt } from "./bins.ts";
 import { resolutionOf } from "./clean.ts";
@@ -62,8 +63,8 @@ interface FigureInput {
   fanDrift: number;
 }
 
-/** Share of a change of fan speed that shows in the rise (convective share 0.7 × exponent 0.65, see `compare`). */
-const FAN_SHARE = 0.45;
+/** Share of a small change of fan speed that shows in the rise. */
+const FAN_SHARE = USUAL_AIR.share * USUAL_AIR.exponent;
 
 /** Mean, rise, θ and settling value of one sensor; nulls for what the run can't carry. */
 export function temperatureFigures(input: FigureInput): TemperatureFigures {

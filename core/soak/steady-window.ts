@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import { binMeans, rowAt, wideningEdges } from "./bins.ts";
 import { fitHeatingCurve, type HeatingCurve } from "./heating-curve.ts";
 import type { Stretch } from "./load.ts";
@@ -26,9 +27,9 @@ export function fitSensor(
   mean.forEach((value, bin) => {
     const air = roomLine ? (roomLine[bin] ?? Number.NaN) : 0;
     if (Number.isNaN(value) || Number.isNaN(air)) return;
-    t.push(((edges[bin] ?? 0) + (edges[bin + 1] ?? 0)) / 2 - part.fromS);
+    t.push((nth(edges, bin) + nth(edges, bin + 1)) / 2 - part.fromS);
     y.push(value - air);
-    sd.push(Math.hypot(0.03, jitter / Math.sqrt(Math.max(1, count[bin] ?? 1)), sensor.step * 0.289));
+    sd.push(Math.hypot(0.03, jitter / Math.sqrt(Math.max(1, nth(count, bin))), sensor.step * 0.289));
   });
   return fitHeatingCurve(Float64Array.from(t), Float64Array.from(y), Float64Array.from(sd));
 }
@@ -55,14 +56,11 @@ function smoothRoom(timeS: Float64Array, room: Float64Array, edges: Float64Array
   return mean.map((_, bin) => {
     let sum = 0;
     let count = 0;
-    const centre = ((edges[bin] ?? 0) + (edges[bin + 1] ?? 0)) / 2;
+    const centre = (nth(edges, bin) + nth(edges, bin + 1)) / 2;
     for (let k = 0; k < mean.length; k++) {
-      const at = ((edges[k] ?? 0) + (edges[k + 1] ?? 0)) / 2;
+      const at = (nth(edges, k) + nth(edges, k + 1)) / 2;
       const value = mean[k] ?? Number.NaN;
-      if (
-        Number.isNaN(value) ||
-        Math.abs(at - centre) > Math.max(wide, ((edges[bin + 1] ?? 0) - (edges[bin] ?? 0)) * 2)
-      )
+      if (Number.isNaN(value) || Math.abs(at - centre) > Math.max(wide, (nth(edges, bin + 1) - nth(edges, bin)) * 2))
         continue;
       sum += value;
       count++;

@@ -1,4 +1,4 @@
-import { quantile, runningMedian } from "../numeric/index.ts";
+import { nth, quantile, runningMedian } from "../numeric/index.ts";
 import type { Stretch } from "./load.ts";
 
 export interface Throttling {
@@ -33,7 +33,7 @@ export function findThrottling(run: ThrottlingInput, load: Stretch | undefined):
   if (!load) return none;
   const bins: number[] = [];
   for (let bin = 0; bin + 1 < run.edgesS.length; bin++)
-    if ((run.edgesS[bin] ?? 0) >= load.fromS + 3 && (run.edgesS[bin + 1] ?? 0) <= load.toS - 3) bins.push(bin);
+    if (nth(run.edgesS, bin) >= load.fromS + 3 && nth(run.edgesS, bin + 1) <= load.toS - 3) bins.push(bin);
   if (bins.length < 10) return none;
   const take = (line: Float64Array | undefined): Float64Array | undefined => {
     const part = line && Float64Array.from(bins, (bin) => line[bin] ?? Number.NaN);
@@ -54,9 +54,9 @@ export function findThrottling(run: ThrottlingInput, load: Stretch | undefined):
   for (let k = 0; k < bins.length; k++) {
     if (!clock?.[k] && !(power?.[k] && (!lower || lower[k]))) continue;
     if (busy && (busy[k] ?? fullLoad) < fullLoad - 12) continue;
-    const atLimit = limit && watts && (watts[k] ?? 0) >= 0.975 * (limit[k] ?? Number.POSITIVE_INFINITY);
+    const atLimit = limit && watts && nth(watts, k) >= 0.975 * (limit[k] ?? Number.POSITIVE_INFINITY);
     if (atLimit && clock?.[k]) byLimit++;
-    else if ((temperature[k] ?? 0) >= hottest - NEAR_HOTTEST_K) byHeat++;
+    else if (nth(temperature, k) >= hottest - NEAR_HOTTEST_K) byHeat++;
   }
   const share = (byHeat + byLimit) / bins.length;
   if (share < 0.02) return none;

@@ -1,5 +1,6 @@
 import FFT from "fft.js";
 import { bladePassHz } from "../fans/index.ts";
+import { nth } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 import { aWeightingDb } from "./a-weighting.ts";
 import { type Spectrum, spectrumOf } from "./spectrum.ts";
@@ -68,7 +69,7 @@ function weightedLevel({ stepHz, power }: Spectrum): number {
   let sum = 0;
   for (let line = 1; line < power.length; line++) {
     const hz = line * stepHz;
-    if (hz >= LOWEST_HZ) sum += (power[line] ?? 0) * 10 ** (aWeightingDb(hz) / 10);
+    if (hz >= LOWEST_HZ) sum += nth(power, line) * 10 ** (aWeightingDb(hz) / 10);
   }
   return 10 * Math.log10(Math.max(sum, 1e-20));
 }
@@ -82,7 +83,7 @@ function thirdOctaves({ stepHz, power }: Spectrum): SoundFindings["bands"] {
     const to = Math.min(power.length - 1, Math.round((hz * 10 ** 0.05) / stepHz));
     if (hz > HIGHEST_HZ || from > to) continue;
     let sum = 0;
-    for (let line = from; line <= to; line++) sum += power[line] ?? 0;
+    for (let line = from; line <= to; line++) sum += nth(power, line);
     bands.push({ hz, levelDbFs: 10 * Math.log10(Math.max(sum, 1e-20)) });
   }
   return bands;
@@ -93,13 +94,13 @@ function findBladePass({ stepHz, power }: Spectrum, expectedHz: number): SoundFi
   const from = Math.max(2, Math.floor((expectedHz * (1 - SEARCH)) / stepHz));
   const to = Math.min(power.length - 2, Math.ceil((expectedHz * (1 + SEARCH)) / stepHz));
   let best = from;
-  for (let line = from; line <= to; line++) if ((power[line] ?? 0) > (power[best] ?? 0)) best = line;
+  for (let line = from; line <= to; line++) if (nth(power, line) > nth(power, best)) best = line;
   const around: number[] = [];
   for (let line = Math.max(1, best - 40); line <= Math.min(power.length - 1, best + 40); line++)
-    if (Math.abs(line - best) > 3) around.push(power[line] ?? 0);
+    if (Math.abs(line - best) > 3) around.push(nth(power, line));
   around.sort((a, b) => a - b);
   const floor = around[around.length >> 1] ?? 1e-20;
-  const aboveDb = 10 * Math.log10((power[best] ?? 0) / Math.max(floor, 1e-20));
+  const aboveDb = 10 * Math.log10(nth(power, best) / Math.max(floor, 1e-20));
   return { expectedHz, foundHz: aboveDb >= LEAST_ABOVE_DB ? best * stepHz : null, aboveDb };
 }
 
@@ -122,17 +123,17 @@ function findTick(samples: Float32Array, rateHz: number, rpm: number): SoundFind
   for (let k = 0; k < length; k++) {
     let energy = 0;
     for (let at = k * perSample + 1; at < (k + 1) * perSample; at++)
-      energy += ((samples[at] ?? 0) - (samples[at - 1] ?? 0)) ** 2;
+      energy += (nth(samples, at) - nth(samples, at - 1)) ** 2;
     envelope[k] = Math.sqrt(energy);
-    mean += (envelope[k] ?? 0) / length;
+    mean += nth(envelope, k) / length;
   }
-  for (let k = 0; k < length; k++) envelope[k] = (envelope[k] ?? 0) - mean;
+  for (let k = 0; k < length; k++) envelope[k] = nth(envelope, k) - mean;
   const fft = new FFT(length);
   const output = fft.createComplexArray();
   fft.realTransform(output, envelope);
   const power = Float64Array.from(
     { length: length / 2 },
-    (_, k) => (output[2 * k] ?? 0) ** 2 + (output[2 * k + 1] ?? 0) ** 2,
+    (_, k) => nth(output, 2 * k) ** 2 + nth(output, 2 * k + 1) ** 2,
   );
   const floor = localMean(power);
   const stepHz = envelopeRate / length;
@@ -144,7 +145,7 @@ function findTick(samples: Float32Array, rateHz: number, rpm: number): SoundFind
     let score = 0;
     for (let harmonic = 1; harmonic <= HARMONICS; harmonic++) {
       const line = Math.round((harmonic * hz) / stepHz);
-      if (line < power.length) score += (power[line] ?? 0) / (floor[line] ?? 1);
+      if (line < power.length) score += nth(power, line) / nth(floor, line);
     }
     if (score > best.score) best = { score, hz };
   }
@@ -158,10 +159,10 @@ function localMean(power: Float64Array): Float64Array {
   const floor = new Float64Array(power.length);
   for (let centre = 0; centre < power.length; centre += 10) {
     const around: number[] = [];
-    for (let k = Math.max(1, centre - wide); k < Math.min(power.length, centre + wide); k++) around.push(power[k] ?? 0);
+    for (let k = Math.max(1, centre - wide); k < Math.min(power.length, centre + wide); k++) around.push(nth(power, k));
     around.sort((a, b) => a - b);
     // Of an exponential distribution the median is ln 2 times the mean; it does not mind a few lines.
-    const level = Math.max(1e-30, (around[around.length >> 1] ?? 0) / Math.LN2);
+    const level = Math.max(1e-30, nth(around, around.length >> 1) / Math.LN2);
     floor.fill(level, centre, Math.min(power.length, centre + 10));
   }
   return floor;

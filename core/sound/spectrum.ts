@@ -1,4 +1,5 @@
 import FFT from "fft.js";
+import { nth } from "../numeric/index.ts";
 
 export interface Spectrum {
   /** Width of a line, Hz. */
@@ -23,16 +24,16 @@ export function spectrumOf(samples: Float32Array, rateHz: number): Spectrum {
   const output = fft.createComplexArray();
   let blocks = 0;
   for (let at = 0; at + block <= samples.length; at += block / 2) {
-    for (let k = 0; k < block; k++) input[k] = (samples[at + k] ?? 0) * (window[k] ?? 0);
+    for (let k = 0; k < block; k++) input[k] = nth(samples, at + k) * nth(window, k);
     fft.realTransform(output, input);
     for (let line = 0; line <= block / 2; line++) {
-      const re = output[2 * line] ?? 0;
-      const im = output[2 * line + 1] ?? 0;
+      const re = nth(output, 2 * line);
+      const im = nth(output, 2 * line + 1);
       const sides = line === 0 || line === block / 2 ? 1 : 2;
-      power[line] = (power[line] ?? 0) + (sides * (re * re + im * im)) / (gain * block);
+      power[line] = nth(power, line) + (sides * (re * re + im * im)) / (gain * block);
     }
     blocks++;
   }
-  for (let line = 0; line < power.length; line++) power[line] = (power[line] ?? 0) / Math.max(1, blocks);
+  for (let line = 0; line < power.length; line++) power[line] = nth(power, line) / Math.max(1, blocks);
   return { stepHz: rateHz / block, power };
 }

@@ -1,3 +1,4 @@
+import { nth } from "../numeric/index.ts";
 import type { VirtualRun } from "./simulate.ts";
 
 export interface LogStyle {
@@ -59,7 +60,7 @@ export function logText(run: VirtualRun, style: Partial<LogStyle> = {}): string 
     return [of / 3600, (of / 60) % 60, of % 60].map((part) => String(Math.floor(part)).padStart(2, "0")).join(":");
   };
   const columns: Array<[number, (row: number) => string]> = [
-    [0, (row) => clock(run.timeS[row] ?? 0)],
+    [0, (row) => clock(nth(run.timeS, row))],
     [1, (row) => number(run.edgeC[row] ?? Number.NaN, stepDigits)],
     ...(run.build.hasHotspot
       ? ([[2, (row: number) => number(run.hotspotC[row] ?? Number.NaN, stepDigits)]] as Array<
@@ -75,13 +76,13 @@ export function logText(run: VirtualRun, style: Partial<LogStyle> = {}): string 
     ...(run.sensors.room
       ? ([[5, (row: number) => number(run.roomC[row] ?? Number.NaN, 1)]] as Array<[number, (row: number) => string]>)
       : []),
-    [6, (row) => number(run.fanPct[row] ?? 0, 0)],
-    [7, (row) => number(run.fan1Rpm[row] ?? 0, 0)],
-    [8, (row) => number(run.fan2Rpm[row] ?? 0, 0)],
-    [9, (row) => number(run.powerW[row] ?? 0, 1)],
-    [10, (row) => number(run.coreClockMHz[row] ?? 0, 0)],
-    [11, (row) => number(run.memoryClockMHz[row] ?? 0, 0)],
-    [12, (row) => number(run.loadPct[row] ?? 0, 0)],
+    [6, (row) => number(nth(run.fanPct, row), 0)],
+    [7, (row) => number(nth(run.fan1Rpm, row), 0)],
+    [8, (row) => number(nth(run.fan2Rpm, row), 0)],
+    [9, (row) => number(nth(run.powerW, row), 1)],
+    [10, (row) => number(nth(run.coreClockMHz, row), 0)],
+    [11, (row) => number(nth(run.memoryClockMHz, row), 0)],
+    [12, (row) => number(nth(run.loadPct, row), 0)],
   ];
   const lines = [columns.map(([index]) => HEADERS[headers][index]).join(delimiter)];
   for (let row = 0; row < run.timeS.length; row++) lines.push(columns.map(([, write]) => write(row)).join(delimiter));

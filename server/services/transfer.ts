@@ -2,7 +2,8 @@ import { getTableColumns } from "drizzle-orm";
 import type { SQLiteTable } from "drizzle-orm/sqlite-core";
 import Papa from "papaparse";
 import { EXPORT_FORMAT, EXPORT_VERSION, type ExportFile, type ImportReport } from "#contract";
-import { levelOf, Problem, temperatureOf } from "#core";
+import { levelOf, Problem, type TemperatureRole, temperatureOf } from "#core";
+import type { LevelRole } from "#core/runfile/index.ts";
 import { problemOfDatabase } from "../db/faults.ts";
 import { hashOf } from "../db/open.ts";
 import {
@@ -153,8 +154,8 @@ export async function exportRunsCsv({ store: { db } }: Context): Promise<string>
           (one) => one.id === allServices.find((service) => service.id === run.serviceId)?.cardId,
         );
         const { analysis } = run;
-        const riseK = (role: string): number | null => temperatureOf(analysis, role)?.riseK ?? null;
-        const mean = (role: string): number | null => levelOf(analysis, role)?.mean ?? null;
+        const riseK = (role: TemperatureRole): number | null => temperatureOf(analysis, role)?.riseK ?? null;
+        const mean = (role: LevelRole): number | null => levelOf(analysis, role)?.mean ?? null;
         return {
           card: card ? `${card.maker} ${card.model}` : "",
           serial: card?.serial ?? "",

@@ -3,12 +3,12 @@ import { CircuitBoard, Layers, Package, Settings, SquareKanban } from "lucide-re
 import { Suspense, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { Toaster } from "sonner";
+import { KEYS, useKeys } from "../app/keys.ts";
+import { useAppSelector } from "../app/store.ts";
 import { Button } from "../ui/button.tsx";
 import { Waiting } from "../ui/page.tsx";
 import { ConnectionBar } from "./connection-bar.tsx";
-import { KEYS, useKeys } from "../app/keys.ts";
 import { SignIn } from "./sign-in.tsx";
-import { useAppSelector } from "../app/store.ts";
 
 const PLACES = [
   { to: "/", key: "b", label: "Bench", icon: SquareKanban },

@@ -1,9 +1,9 @@
 import { useState } from "react";
+import { api } from "../app/api.ts";
 import { Button } from "../ui/button.tsx";
 import { TextField } from "../ui/field.tsx";
 import { FaultNote } from "../ui/note.tsx";
 import { Page, Sheet } from "../ui/page.tsx";
-import { api } from "../app/api.ts";
 
 export function SignIn() {
   const [passphrase, setPassphrase] = useState("");

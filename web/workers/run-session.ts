@@ -1,7 +1,7 @@
 import * as Comlink from "comlink";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
-import { channel, type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
 import type { RawTable } from "#core/runfile/index.ts";
+import { channel, type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
 import {
   type AnalyseOptions,
   type Analysis,

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useParams } from "react-router";
 import type { LiveRun } from "#contract";
+import { CARD_SENSORS } from "#core/runfile/index.ts";
 import { PROMISED_K, temperatureOf } from "#core/soak/index.ts";
 import { api } from "../../app/api.ts";
 import { Readings } from "../../parts/readings/readings.tsx";
@@ -212,32 +213,30 @@ function Now({ live, row }: { live: LiveRun; row: Array<number | null> | undefin
           </tr>
         </thead>
         <tbody>
-          {(["edge", "hotspot", "memory", "vrm"] as const)
-            .filter((role) => value(role) !== null)
-            .map((role) => {
-              const now = value(role);
-              const settles = outlook?.settles[role];
-              return (
-                <tr key={role} className="border-t border-line">
-                  <th scope="row" className="py-1.5 font-semibold">
-                    {roleName(role)}
-                  </th>
-                  <td className="text-right">{figure(now)}</td>
-                  <td className="text-right font-semibold">
-                    {figure(now !== null && room !== null ? now - room : null)}
-                  </td>
-                  <td className="text-right whitespace-nowrap">
-                    {settles ? (
-                      <>
-                        {figure(settles.finalC)} <span className="text-xs text-soft">± {figure(settles.u95K)}</span>
-                      </>
-                    ) : (
-                      "–"
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
+          {CARD_SENSORS.filter((role) => value(role) !== null).map((role) => {
+            const now = value(role);
+            const settles = outlook?.settles[role];
+            return (
+              <tr key={role} className="border-t border-line">
+                <th scope="row" className="py-1.5 font-semibold">
+                  {roleName(role)}
+                </th>
+                <td className="text-right">{figure(now)}</td>
+                <td className="text-right font-semibold">
+                  {figure(now !== null && room !== null ? now - room : null)}
+                </td>
+                <td className="text-right whitespace-nowrap">
+                  {settles ? (
+                    <>
+                      {figure(settles.finalC)} <span className="text-xs text-soft">± {figure(settles.u95K)}</span>
+                    </>
+                  ) : (
+                    "–"
+                  )}
+                </td>
+              </tr>
+            );
+          })}
         </tbody>
       </table>
       <p className="mt-3 text-sm text-soft">

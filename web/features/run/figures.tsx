@@ -1,10 +1,9 @@
 import type { Analysis, TemperatureFigures } from "#core";
+import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { levelOf, temperatureOf } from "#core/soak/index.ts";
 import { figure, roleName } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { Working } from "../../ui/working.tsx";
-
-const TEMPERATURES = ["edge", "hotspot", "memory", "vrm", "coolant"] as const;
 
 /** Figures of a run with their intervals; each can be opened to see how it was computed. */
 export function Figures({
@@ -14,7 +13,7 @@ export function Figures({
   analysis: Analysis;
   live: Pick<Analysis, "roles" | "ambient" | "hotspotGapK">;
 }) {
-  const shown = TEMPERATURES.flatMap((role) => {
+  const shown = COMPARED_ROLES.flatMap((role) => {
     const found = temperatureOf(live, role);
     return found ? [{ role, found }] : [];
   });
@@ -112,7 +111,7 @@ const Item = ({ name, value }: { name: string; value: string }) => (
 );
 
 function Unsettled({ analysis }: { analysis: Analysis }) {
-  const finals = TEMPERATURES.flatMap((role) => {
+  const finals = COMPARED_ROLES.flatMap((role) => {
     const found = temperatureOf(analysis, role);
     return found && found.finalC !== null
       ? [`${roleName(role)} ${figure(found.finalC)} ± ${figure(found.finalU95K)} °C`]

@@ -3,11 +3,11 @@ import { Link, useNavigate } from "react-router";
 import type { OwnProtocol, RunInput } from "#contract";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
-import { ProtocolEditor } from "./protocol-editor.tsx";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import { ProtocolEditor } from "./protocol-editor.tsx";
 
 const PANELS: ReadonlyArray<RunInput["sidePanel"]> = ["open bench", "panel off", "panel on", "unknown"];
 

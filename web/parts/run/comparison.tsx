@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Limits, Run } from "#contract";
 import type { Comparison } from "#core";
+import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
@@ -26,21 +27,22 @@ const LIMIT_KEYS: Record<string, keyof Limits> = { edge: "edgeC", hotspot: "hots
 
 export function ladderColumns(comparison: Comparison, before: Run, after: Run, limits: Limits | null) {
   const roomC = before.analysis.ambient?.valueC ?? 0;
-  return Object.entries(comparison.roles).map(([role, one]) => {
+  return COMPARED_ROLES.flatMap((role) => {
+    const one = comparison.roles[role];
+    if (!one) return [];
     const key = LIMIT_KEYS[role];
     const limitC = key && limits ? limits[key] : null;
-    const width = (run: Run): number | null => {
-      const found = run.analysis.roles[role];
-      return found && "riseU95K" in found ? (found.riseU95K as number | null) : null;
-    };
-    return {
-      role,
-      beforeK: one.beforeRiseK,
-      beforeU95K: width(before),
-      afterK: one.afterRiseK,
-      afterU95K: width(after),
-      limitK: limitC === null ? null : limitC - roomC,
-    };
+    const width = (run: Run): number | null => run.analysis.roles[role]?.riseU95K ?? null;
+    return [
+      {
+        role,
+        beforeK: one.beforeRiseK,
+        beforeU95K: width(before),
+        afterK: one.afterRiseK,
+        afterU95K: width(after),
+        limitK: limitC === null ? null : limitC - roomC,
+      },
+    ];
   });
 }
 

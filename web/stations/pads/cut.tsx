@@ -20,8 +20,8 @@ import { cuttingTask, drawingOf, isStale, keptPlan } from "./cutting.ts";
 import { padsApi } from "./endpoints.ts";
 import { SheetView } from "./sheet-view.tsx";
 import { Spread } from "./spread.tsx";
-import { padMaterials } from "./stock.ts";
 import type { PadStepProps } from "./step-props.ts";
+import { padMaterials } from "./stock.ts";
 
 const SEARCH_S = 2;
 

@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import type { CutSheetInput, PadPlanInput, Stores } from "#contract";
-import type { SheetDrawing } from "#core/drawing/index.ts";
 import { type CutPlan, type CuttingTask, cutLines } from "#core/cutting/index.ts";
+import type { SheetDrawing } from "#core/drawing/index.ts";
 import type { Notch, PadPiece } from "#core/padplan/index.ts";
 
 /** Left-overs cost nothing, whole sheets in stock next to nothing: bought ones are what a plan saves. */

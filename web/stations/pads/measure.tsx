@@ -5,8 +5,8 @@ import { BoardPlan, type PlanMarks } from "../../ui/board-plan.tsx";
 import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
 import { PlacePanel } from "./place-panel.tsx";
-import { useTypedReadings } from "./use-typed-readings.ts";
 import type { PadStepProps } from "./step-props.ts";
+import { useTypedReadings } from "./use-typed-readings.ts";
 
 /** Wider than this (± mm) a gap is not known well enough to choose by: a quarter of a millimetre parts two sheets. */
 const WELL_KNOWN_MM = 0.25;

@@ -20,8 +20,8 @@ import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { Working } from "../../ui/working.tsx";
 import { padsApi } from "./endpoints.ts";
-import type { TypedReadings } from "./use-typed-readings.ts";
 import type { PadStepProps } from "./step-props.ts";
+import type { TypedReadings } from "./use-typed-readings.ts";
 
 export const SOURCE_WORDS: Record<GapSource, string> = {
   squeezed: "Old pad, squeezed place",

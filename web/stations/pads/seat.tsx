@@ -26,10 +26,10 @@ import { BowOverlay } from "./bow-overlay.tsx";
 import { ChoosePanel } from "./choose-panel.tsx";
 import { PickPanel } from "./pick-panel.tsx";
 import { ScrewPanel } from "./screw-panel.tsx";
+import type { PadStepProps } from "./step-props.ts";
 import { padMaterials, padOffers } from "./stock.ts";
 import { useMapEdits } from "./use-map-edits.ts";
 import { Verdict, Warnings } from "./verdict.tsx";
-import type { PadStepProps } from "./step-props.ts";
 
 const SHOWN = [
   { value: "pressure", label: "Pressure" },

@@ -1,6 +1,7 @@
 import type { BoardMap, MapPart } from "#core/boardmap/index.ts";
 import { pressedUnevenly } from "#core/contact/index.ts";
 import type { Judgement } from "#core/padplan/index.ts";
+import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
 import { figure } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { Working } from "../../ui/working.tsx";
@@ -70,7 +71,8 @@ export function Verdict({
           ))}
       </dl>
       <p className="text-sm text-soft">
-        Usual on a die: 207 to 276 kPa (30 to 40 psi).{" "}
+        Usual on a die: {DIE_PRESSURE_KPA.usualLow.toFixed(0)} to {DIE_PRESSURE_KPA.usualHigh.toFixed(0)} kPa (30 to 40
+        psi).{" "}
         {warnings > 0 && (
           <button
             type="button"

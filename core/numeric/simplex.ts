@@ -1,3 +1,5 @@
+import { dot, nth } from "./checked.ts";
+
 /** A column of a linear programme: what it costs and what it adds to each row. */
 export interface Column {
   cost: number;
@@ -53,7 +55,7 @@ export class Simplex {
   /** Columns that are in use and their shares. */
   used(): Array<{ column: number; share: number }> {
     return this.basis.flatMap((column, row) => {
-      const share = this.shares[row] ?? 0;
+      const share = nth(this.shares, row);
       return share > EPSILON ? [{ column, share }] : [];
     });
   }
@@ -71,8 +73,8 @@ export class Simplex {
     let most = Number.POSITIVE_INFINITY;
     change.forEach((by, row) => {
       if (by <= EPSILON) return;
-      const share = (this.shares[row] ?? 0) / by;
-      if (share > most - EPSILON && !(share < most + EPSILON && (this.basis[row] ?? 0) < (this.basis[leaving] ?? 0)))
+      const share = nth(this.shares, row) / by;
+      if (share > most - EPSILON && !(share < most + EPSILON && nth(this.basis, row) < nth(this.basis, leaving)))
         return;
       most = share;
       leaving = row;
@@ -83,18 +85,12 @@ export class Simplex {
     const scaled = line.map((value) => value / pivot);
     const share = Math.max(0, most);
     this.inverse = this.inverse.map((own, row) =>
-      row === leaving ? scaled : own.map((value, k) => value - (change[row] ?? 0) * (scaled[k] ?? 0)),
+      row === leaving ? scaled : own.map((value, k) => value - nth(change, row) * nth(scaled, k)),
     );
     this.shares = this.shares.map((value, row) =>
-      row === leaving ? share : Math.max(0, value - (change[row] ?? 0) * share),
+      row === leaving ? share : Math.max(0, value - nth(change, row) * share),
     );
     this.basis[leaving] = entering;
     return true;
   }
-}
-
-function dot(a: readonly number[], b: ArrayLike<number>): number {
-  let sum = 0;
-  for (let k = 0; k < a.length; k++) sum += (a[k] ?? 0) * (b[k] ?? 0);
-  return sum;
 }

@@ -1,0 +1,101 @@
+import { nth } from "./checked.ts";
+/** A symmetric band matrix: its lower half row by row, each row ending on the diagonal. */
+export class BandMatrix {
+  readonly values: Float64Array;
+  constructor(
+    readonly size: number,
+    readonly band: number,
+  ) {
+    this.values = new Float64Array(size * (band + 1));
+  }
+
+  /** Where an entry of the lower half stands. */
+  private at(i: number, j: number): number {
+    return (i + 1) * (this.band + 1) - 1 - i + j;
+  }
+
+  add(i: number, j: number, value: number): void {
+    if (j > i) return;
+    const at = this.at(i, j);
+    this.values[at] = nth(this.values, at) + value;
+  }
+
+  times(vector: Float64Array): Float64Array {
+    const { size, band, values } = this;
+    const product = new Float64Array(size);
+    for (let i = 0; i < size; i++) {
+      const row = this.at(i, 0);
+      const own = nth(vector, i);
+      let sum = nth(values, row + i) * own;
+      for (let j = Math.max(0, i - band); j < i; j++) {
+        const value = nth(values, row + j);
+        sum += value * nth(vector, j);
+        product[j] = nth(product, j) + value * own;
+      }
+      product[i] = nth(product, i) + sum;
+    }
+    return product;
+  }
+
+  copy(): BandMatrix {
+    const twin = new BandMatrix(this.size, this.band);
+    twin.values.set(this.values);
+    return twin;
+  }
+
+  /** Cholesky in place, then the solution. @returns undefined where the matrix is not positive definite */
+  solve(right: Float64Array): Float64Array | undefined {
+    if (!this.factor()) return undefined;
+    const { size, band, values } = this;
+    const x = Float64Array.from(right);
+    for (let i = 0; i < size; i++) {
+      const row = this.at(i, 0);
+      let sum = nth(x, i);
+      for (let k = Math.max(0, i - band); k < i; k++) sum -= nth(values, row + k) * nth(x, k);
+      x[i] = sum / nth(values, row + i);
+    }
+    for (let i = size - 1; i >= 0; i--) {
+      const row = this.at(i, 0);
+      const found = nth(x, i) / nth(values, row + i);
+      x[i] = found;
+      for (let k = Math.max(0, i - band); k < i; k++) x[k] = nth(x, k) - nth(values, row + k) * found;
+    }
+    return x;
+  }
+
+  /** All indices lie inside, so the loops need not ask; two columns at a time share the row that both need. */
+  private factor(): boolean {
+    const { size, band } = this;
+    const v = this.values;
+    for (let i = 0; i < size; i++) {
+      const first = Math.max(0, i - band);
+      const row = this.at(i, 0);
+      let j = first;
+      for (; j + 1 < i; j += 2) {
+        const rowA = this.at(j, 0);
+        const rowB = this.at(j + 1, 0);
+        let a = v[row + j] as number;
+        let b = v[row + j + 1] as number;
+        for (let k = first; k < j; k++) {
+          const own = v[row + k] as number;
+          a -= own * (v[rowA + k] as number);
+          b -= own * (v[rowB + k] as number);
+        }
+        a /= v[rowA + j] as number;
+        v[row + j] = a;
+        v[row + j + 1] = (b - a * (v[rowB + j] as number)) / (v[rowB + j + 1] as number);
+      }
+      for (; j < i; j++) {
+        const other = this.at(j, 0);
+        let sum = v[row + j] as number;
+        for (let k = first; k < j; k++) sum -= (v[row + k] as number) * (v[other + k] as number);
+        v[row + j] = sum / (v[other + j] as number);
+      }
+      let pivot = v[row + i] as number;
+      for (let k = first; k < i; k++) pivot -= (v[row + k] as number) ** 2;
+      if (!(pivot > 0)) return false;
+      v[row + i] = Math.sqrt(pivot);
+    }
+    return true;
+  }
+}

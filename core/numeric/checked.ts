@@ -1,0 +1,47 @@
+import { Problem } from "../problem/index.ts";
+
+/** Equations that can't be solved: said by name, never answered with a number. */
+export class SolveFailed extends Problem {
+  /** @param of what was to be solved, such as “the gaps” */
+  constructor(of: string) {
+    super({
+      code: "solve-failed",
+      what: `The equations of ${of} can’t be solved with these figures.`,
+      remedy: "Look for figures that are zero, far too large, or given twice; nothing that was kept is lost.",
+    });
+  }
+}
+
+/**
+ * The entry at a place.
+ * @throws RangeError where there is none: a wrong index is a fault, and a 0 in its place would hide it
+ * @example nth([3, 5, 8], 1) // 5
+ */
+export function nth(values: ArrayLike<number>, index: number): number {
+  const value = values[index];
+  if (value === undefined) throw new RangeError(`There is no entry ${index} among ${values.length}.`);
+  return value;
+}
+
+/**
+ * Σ aᵢ bᵢ.
+ * @throws RangeError where the two are not equally long
+ * @example dot([1, 2], [3, 4]) // 11
+ */
+export function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  if (a.length !== b.length) throw new RangeError(`A vector of ${a.length} has no product with one of ${b.length}.`);
+  let sum = 0;
+  for (let k = 0; k < a.length; k++) sum += nth(a, k) * nth(b, k);
+  return sum;
+}
+
+/**
+ * The entry of that name.
+ * @throws RangeError where there is none
+ * @example ofKey({ M1: 1.1 }, "M1") // 1.1
+ */
+export function ofKey(values: Readonly<Record<string, number>>, key: string): number {
+  const value = values[key];
+  if (value === undefined) throw new RangeError(`There is no entry “${key}”.`);
+  return value;
+}

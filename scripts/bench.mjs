@@ -1,14 +1,15 @@
-/** Runs the benches in bench/; each prints ratios or shares, never a pass or fail by time. */
+/** Runs what stands in benchmarks/ (`npm run bench`, or with words of a name a part of it); each prints ratios or shares, never a pass or fail by time. */
 import { spawnSync } from "node:child_process";
 import { readdirSync } from "node:fs";
 import { join } from "node:path";
 import { root } from "./bundle.mjs";
 
+spawnSync(process.execPath, ["scripts/build.mjs"], { cwd: root, stdio: "inherit" });
 const only = process.argv.slice(2);
-for (const file of readdirSync(join(root, "bench")).filter((name) => name.endsWith(".bench.ts"))) {
+for (const file of readdirSync(join(root, "benchmarks")).filter((name) => name.endsWith(".bench.ts"))) {
   if (only.length > 0 && !only.some((word) => file.includes(word))) continue;
   console.log(`\n── ${file.replace(".bench.ts", "")}`);
-  spawnSync(process.execPath, ["--import", "tsx", "--expose-gc", join("bench", file)], {
+  spawnSync(process.execPath, ["--import", "tsx", "--expose-gc", join("benchmarks", file)], {
     cwd: root,
     stdio: ["ignore", "inherit", "inherit"],
   });

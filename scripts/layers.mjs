@@ -2,10 +2,11 @@
  * Refuses imports that point up, sideways, past a folder's index, or in a circle of folders; types count like values, and what a path comes
  * to counts, not how it is spelled. Circles of files are the linter's (`import/no-cycle`).
  */
+
+import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { posix } from "node:path";
 import { fileURLToPath } from "node:url";
-import { execFileSync } from "node:child_process";
 import { parseSync } from "oxc-parser";
 
 const PAGE = /^(node:|express|drizzle-orm|@libsql)/;
@@ -20,7 +21,13 @@ export const LAYERS = [
   { name: "core", unit: /^(core\/(?!stations\/)[\w-]+)\//, sees: [], siblings: true, index: true, bans: NEITHER },
   { name: "core stations", unit: /^(core\/stations\/[\w-]+)\//, sees: ["core"], index: true, bans: NEITHER },
   { name: "core index", unit: /^(core\/index\.ts)$/, sees: ["core"], bans: NEITHER },
-  { name: "contract", unit: /^(contract)\//, sees: ["core", "core stations", "core index"], index: true, bans: NEITHER },
+  {
+    name: "contract",
+    unit: /^(contract)\//,
+    sees: ["core", "core stations", "core index"],
+    index: true,
+    bans: NEITHER,
+  },
 
   ...chain(["core", "core stations", "core index", "contract"], SERVER, [
     { name: "server root", unit: /^(server\/root\.ts)$/ },
@@ -79,7 +86,8 @@ const ALIASES = [
 
 function targetOf(file, specifier) {
   if (specifier.startsWith(".")) return posix.normalize(posix.join(posix.dirname(file), specifier));
-  for (const [pattern, path] of ALIASES) if (pattern.test(specifier)) return posix.normalize(specifier.replace(pattern, path));
+  for (const [pattern, path] of ALIASES)
+    if (pattern.test(specifier)) return posix.normalize(specifier.replace(pattern, path));
   return undefined;
 }
 
@@ -131,7 +139,8 @@ function circlesOf(units) {
   const circles = [];
   const done = new Set();
   const visit = (unit, path) => {
-    if (path.includes(unit)) return void circles.push(`circle: ${[...path.slice(path.indexOf(unit)), unit].join(" → ")}`);
+    if (path.includes(unit))
+      return void circles.push(`circle: ${[...path.slice(path.indexOf(unit)), unit].join(" → ")}`);
     if (done.has(unit)) return;
     for (const next of units.get(unit) ?? []) visit(next, [...path, unit]);
     done.add(unit);

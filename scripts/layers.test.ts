@@ -8,9 +8,9 @@ describe("imports that the lint step refuses", () => {
     ["up, by alias", "core/gaps/infer.ts", 'import { x } from "#contract";'],
     ["up, by path, disguised", "core/gaps/infer.ts", 'import { x } from "../../web/../contract/index.ts";'],
     ["up, a type only", "server/db/open.ts", 'import type { Route } from "../http/route.ts";'],
-    ["up, handed on", "web/ui/note.tsx", 'export { Bench } from "../features/bench/page.tsx";'],
+    ["up, handed on", "web/ui/note.tsx", 'export { Bench } from "../features/overview/page.tsx";'],
     ["up, only when it is needed", "web/app/store.ts", 'const later = () => import("../shell/routes.tsx");'],
-    ["from one place into another", "web/features/bench/page.tsx", 'import { x } from "../cards/page.tsx";'],
+    ["from one place into another", "web/features/overview/page.tsx", 'import { x } from "../cards/page.tsx";'],
     ["from one station into another", "web/stations/pads/view.tsx", 'import { x } from "../work/view.tsx";'],
     ["from one station's rule into another", "core/stations/pads/index.ts", 'import { x } from "../work/index.ts";'],
     ["past a folder's index", "core/gaps/infer.ts", 'import { x } from "../contact/plate.ts";'],
@@ -37,7 +37,10 @@ describe("imports that the lint step refuses", () => {
       check(
         ["core/gaps/infer.ts", 'import { at } from "../numeric/index.ts"; import { read } from "./readings.ts";'],
         ["web/features/service/page.tsx", 'import { STATION_PAGES } from "../../stations/registry.ts";'],
-        ["server/stations/pads/index.ts", 'import { get } from "../../http/route.ts"; import { x } from "../station.ts";'],
+        [
+          "server/stations/pads/index.ts",
+          'import { get } from "../../http/route.ts"; import { x } from "../station.ts";',
+        ],
         ["core/gaps/gaps.test.ts", 'import { x } from "../contact/plate.ts";'],
       ),
     ).toEqual([]);

@@ -1,4 +1,5 @@
-import { Problem } from "../problem/index.ts";
+import * as v from "valibot";
+import { idText, listOf, numberFrom, Problem, readDocument, said } from "../problem/index.ts";
 
 export interface Pad {
   material: string;
@@ -43,133 +44,118 @@ const bad = (what: string, where: string, remedy: string): Problem =>
 
 /** A gap this wide is more likely inches typed as millimetres, or a slip of the point. */
 const DOUBTFUL_GAP_MM = 12;
+/** What a card can be, with room to spare: within these a solution is found in seconds. */
+const LEAST = { sizeMm: 0.05, padMm: 0.01 };
+const MOST = {
+  sizeMm: 1000,
+  thicknessMm: 1000,
+  padMm: 50,
+  layers: 20,
+  points: 200,
+  materials: 200,
+  screws: 100,
+  components: 400,
+  forceN: 100_000,
+  springNPerMm: 1e6,
+};
+
+const place = numberFrom(-MOST.sizeMm, 2 * MOST.sizeMm);
+const size = numberFrom(LEAST.sizeMm, MOST.sizeMm);
+
+const PadFile = v.pipe(
+  v.object({
+    material: v.pipe(v.string(said("The pad has no material.", "Name one of materials.")), v.maxLength(200)),
+    thicknessMm: numberFrom(LEAST.padMm, MOST.padMm),
+    layers: v.optional(numberFrom(1, MOST.layers), 1),
+    widthMm: v.optional(size),
+    heightMm: v.optional(size),
+    offXMm: v.optional(place, 0),
+    offYMm: v.optional(place, 0),
+  }),
+);
+
+const ComponentFile = v.pipe(
+  v.object({
+    id: idText,
+    kind: v.fallback(v.string(), "other"),
+    xMm: place,
+    yMm: place,
+    widthMm: size,
+    heightMm: size,
+    gapMm: v.pipe(
+      v.number(said("The gap is no number.", "Give millimetres.")),
+      v.minValue(0, said("A gap is negative.", "Measure from the component’s top to the cooler.")),
+      v.maxValue(DOUBTFUL_GAP_MM, ({ input }) =>
+        said(`A gap of ${input} mm is doubtful.`, "Was it typed in inches or without its point?"),
+      ),
+    ),
+    pad: v.optional(v.nullable(PadFile), null),
+  }),
+  v.transform(
+    ({ pad, ...one }): StackComponent => ({
+      ...one,
+      pad: pad && { ...pad, widthMm: pad.widthMm ?? one.widthMm, heightMm: pad.heightMm ?? one.heightMm },
+    }),
+  ),
+);
+
+const pairs = said("A point of a curve is no pair of numbers.", "Give [strain, kPa].");
+const Curve = v.pipe(
+  listOf(
+    v.tuple([v.pipe(v.number(pairs), v.finite(pairs)), v.pipe(v.number(pairs), v.finite(pairs))], pairs),
+    MOST.points,
+  ),
+  v.check(
+    (curve) =>
+      curve.length >= 2 &&
+      curve.every(([strain, kPa], index) => {
+        const before = curve[index - 1];
+        return before === undefined || (strain > before[0] && kPa >= before[1]);
+      }),
+    said("A softness curve needs two points or more, rising.", "Start with [0, 0]."),
+  ),
+);
+
+const StackFile = v.object({
+  board: v.object({
+    widthMm: size,
+    heightMm: size,
+    thicknessMm: numberFrom(LEAST.sizeMm, MOST.thicknessMm),
+    youngGPa: numberFrom(1e-3, 1e9),
+    poisson: v.number(said("Poisson’s ratio is no number.", "Give 0 or more and less than 0.5.")),
+  }),
+  die: v.object({ xMm: place, yMm: place, widthMm: size, heightMm: size }),
+  screws: listOf(
+    v.object({
+      id: idText,
+      xMm: place,
+      yMm: place,
+      forceN: numberFrom(0, MOST.forceN),
+      springNPerMm: numberFrom(0, MOST.springNPerMm),
+    }),
+    MOST.screws,
+  ),
+  components: v.optional(listOf(ComponentFile, MOST.components), []),
+  materials: v.optional(
+    v.pipe(
+      v.record(v.string(), v.object({ conductivityWPerMK: numberFrom(1e-4, 1e5), curve: Curve })),
+      v.check(
+        (all) => Object.keys(all).length <= MOST.materials,
+        said(`These are more than ${MOST.materials} materials.`, "Give those that are used."),
+      ),
+    ),
+    {},
+  ),
+});
 
 /**
  * Checks a stack as it was read from a file.
  * @throws Problem `bad-stack` naming the field and the remedy
  */
 export function readStack(input: unknown): Stack {
-  const whole = record(input, "the document");
-  const board = record(whole.board, "board");
-  const die = record(whole.die, "die");
-  const stack: Stack = {
-    board: {
-      widthMm: positive(board, "board", "widthMm"),
-      heightMm: positive(board, "board", "heightMm"),
-      thicknessMm: positive(board, "board", "thicknessMm"),
-      youngGPa: positive(board, "board", "youngGPa"),
-      poisson: number(board, "board", "poisson"),
-    },
-    die: box(die, "die"),
-    screws: list(whole.screws, "screws").map((entry, index) => {
-      const one = record(entry, `screws[${index}]`);
-      const where = `screws[${index}]`;
-      return {
-        id: name(one.id, where),
-        xMm: number(one, where, "xMm"),
-        yMm: number(one, where, "yMm"),
-        forceN: atLeastNought(one, where, "forceN"),
-        springNPerMm: atLeastNought(one, where, "springNPerMm"),
-      };
-    }),
-    components: list(whole.components ?? [], "components").map((entry, index) =>
-      component(record(entry, `components[${index}]`), `components[${index}]`),
-    ),
-    materials: materials(whole.materials ?? {}),
-  };
+  const stack: Stack = readDocument(StackFile, input, "bad-stack");
   checkStack(stack);
   return stack;
-}
-
-type Fields = Record<string, unknown>;
-
-function record(value: unknown, where: string): Fields {
-  if (typeof value !== "object" || value === null || Array.isArray(value))
-    throw bad(`“${where}” is missing.`, where, "Give it as an object; see the file format.");
-  return value as Fields;
-}
-
-function list(value: unknown, where: string): unknown[] {
-  if (!Array.isArray(value)) throw bad(`“${where}” is no list.`, where, "Give a list, empty where there are none.");
-  return value;
-}
-
-function number(from: Fields, where: string, field: string): number {
-  const value = from[field];
-  if (typeof value !== "number" || !Number.isFinite(value))
-    throw bad(`“${field}” is no number.`, `${where}.${field}`, "Give a number in the unit its name says.");
-  return value;
-}
-
-function positive(from: Fields, where: string, field: string): number {
-  const value = number(from, where, field);
-  if (value <= 0) throw bad(`“${field}” is not above 0.`, `${where}.${field}`, "Give a number above 0.");
-  return value;
-}
-
-function atLeastNought(from: Fields, where: string, field: string): number {
-  const value = number(from, where, field);
-  if (value < 0) throw bad(`“${field}” is negative.`, `${where}.${field}`, "Give 0 or more.");
-  return value;
-}
-
-const name = (value: unknown, where: string): string => {
-  if (typeof value === "string" && value !== "") return value;
-  throw bad("It has no id.", where, "Give every screw and component an id.");
-};
-
-const box = (from: Fields, where: string) => ({
-  xMm: number(from, where, "xMm"),
-  yMm: number(from, where, "yMm"),
-  widthMm: positive(from, where, "widthMm"),
-  heightMm: positive(from, where, "heightMm"),
-});
-
-function component(from: Fields, where: string): StackComponent {
-  const gapMm = number(from, where, "gapMm");
-  if (gapMm < 0) throw bad("A gap is negative.", `${where}.gapMm`, "Measure from the component’s top to the cooler.");
-  if (gapMm > DOUBTFUL_GAP_MM)
-    throw bad(`A gap of ${gapMm} mm is doubtful.`, `${where}.gapMm`, "Was it typed in inches or without its point?");
-  const at = box(from, where);
-  const pad = from.pad === undefined || from.pad === null ? null : record(from.pad, `${where}.pad`);
-  const layers = pad?.layers ?? 1;
-  return {
-    ...at,
-    id: name(from.id, where),
-    kind: typeof from.kind === "string" ? from.kind : "other",
-    gapMm,
-    pad: pad && {
-      material: String(pad.material),
-      thicknessMm: positive(pad, `${where}.pad`, "thicknessMm"),
-      layers: positive({ layers }, `${where}.pad`, "layers"),
-      widthMm: pad.widthMm === undefined ? at.widthMm : positive(pad, `${where}.pad`, "widthMm"),
-      heightMm: pad.heightMm === undefined ? at.heightMm : positive(pad, `${where}.pad`, "heightMm"),
-      offXMm: number({ offXMm: pad.offXMm ?? 0 }, `${where}.pad`, "offXMm"),
-      offYMm: number({ offYMm: pad.offYMm ?? 0 }, `${where}.pad`, "offYMm"),
-    },
-  };
-}
-
-function materials(input: unknown): Record<string, Material> {
-  return Object.fromEntries(
-    Object.entries(record(input, "materials")).map(([key, value]) => {
-      const where = `materials.${key}`;
-      const one = record(value, where);
-      const curve = list(one.curve, `${where}.curve`).map((point, index) => {
-        const [strain, kPa] = list(point, `${where}.curve[${index}]`);
-        if (typeof strain !== "number" || typeof kPa !== "number" || !Number.isFinite(strain) || !Number.isFinite(kPa))
-          throw bad("A point of a curve is no pair of numbers.", `${where}.curve[${index}]`, "Give [strain, kPa].");
-        return [strain, kPa] as const;
-      });
-      const rising = curve.every(
-        ([strain, kPa], index) =>
-          index === 0 || (strain > (curve[index - 1]?.[0] ?? 0) && kPa >= (curve[index - 1]?.[1] ?? 0)),
-      );
-      if (curve.length < 2 || !rising)
-        throw bad("A softness curve needs two points or more, rising.", `${where}.curve`, "Start with [0, 0].");
-      return [key, { conductivityWPerMK: positive(one, where, "conductivityWPerMK"), curve }];
-    }),
-  );
 }
 
 /** @throws Problem `bad-stack` for what can't be on a card */
@@ -194,7 +180,7 @@ export function checkStack({ board, die, screws, components, materials: known }:
     ids.add(one.id);
     if (!inside(one, one.widthMm, one.heightMm))
       throw bad(`“${one.id}” lies off the board.`, where, "Check its position.");
-    if (one.pad && !known[one.pad.material])
+    if (one.pad && !Object.hasOwn(known, one.pad.material))
       throw bad(
         `Pad material “${one.pad.material}” has no curve.`,
         `${where}.pad.material`,

@@ -243,7 +243,7 @@ describe("the bound beyond area", () => {
 
 describe("bad cutting lists", () => {
   it.each([
-    ["a piece without size", { pieces: [piece("m", 0, 10)] }, /is 0/],
+    ["a piece without size", { pieces: [piece("m", 0, 10)] }, /pieces\[0\].widthMm: This is below 0.1/],
     ["half a piece", { pieces: [piece("m", 10, 10, 1.5)] }, /whole number/],
     ["the same id twice", { pieces: [piece("m", 10, 10), piece("m", 5, 5)] }, /twice/],
     ["no stock list", { stock: "none" }, /no list/],

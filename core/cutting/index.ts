@@ -12,3 +12,5 @@ export type { CutPlan, CutSheet } from "./plan.ts";
 export { planCuts } from "./plan.ts";
 export type { CuttingTask, Piece, Sheet } from "./problem.ts";
 export { readCuts } from "./problem.ts";
+export type { Way } from "./search.ts";
+export { WAYS } from "./search.ts";

@@ -1,4 +1,5 @@
-import { Problem } from "../problem/index.ts";
+import * as v from "valibot";
+import { idText, listOf, numberFrom, readDocument, said } from "../problem/index.ts";
 
 export interface Piece {
   id: string;
@@ -30,89 +31,59 @@ export interface CuttingTask {
   straightCuts: boolean;
 }
 
-const bad = (what: string, where: string, remedy: string): Problem =>
-  new Problem({ code: "bad-cuts", what, where, remedy });
-type Fields = Record<string, unknown>;
+/** What a bench cuts, with room to spare: within these a plan is there within the time that is asked for. */
+const MOST = { kinds: 500, stock: 40, pieces: 2000, sizeMm: 10_000, price: 1e6, sheets: 1e6 };
+const LEAST_MM = 0.1;
+
+const size = numberFrom(LEAST_MM, MOST.sizeMm);
+const whole = (most: number) =>
+  v.pipe(numberFrom(0, most), v.integer(said("This is no whole number.", "Give whole pieces.")));
+const flag = v.optional(v.boolean(said("This is neither true nor false.", "Give true or false.")), true);
+const sized = {
+  id: idText,
+  widthMm: size,
+  heightMm: size,
+  thicknessMm: numberFrom(0.01, 1000),
+  material: v.optional(v.pipe(v.string(said("This is no text.", "Name the material.")), v.maxLength(200)), ""),
+};
+
+const unlike = <E extends { id: string }>(all: readonly E[]): string | undefined => {
+  const seen = new Set<string>();
+  return all.find(({ id }) => seen.size === seen.add(id).size)?.id;
+};
+const twice = <E extends { id: string }>() =>
+  v.check<E[], (issue: { input: E[] }) => string>(
+    (all) => unlike(all) === undefined,
+    ({ input }) => said(`“${unlike(input)}” is there twice.`, "Give every entry its own id."),
+  );
+
+const CutsFile = v.object({
+  pieces: v.pipe(
+    listOf(v.object({ ...sized, quantity: v.optional(whole(MOST.pieces), 1) }), MOST.kinds),
+    twice<Piece>(),
+    v.check(
+      (all) => all.reduce((sum, one) => sum + one.quantity, 0) <= MOST.pieces,
+      said(`These are more than ${MOST.pieces} pieces.`, "Part the task."),
+    ),
+  ),
+  stock: v.pipe(
+    listOf(
+      v.object({
+        ...sized,
+        quantity: v.optional(v.nullable(whole(MOST.sheets)), null),
+        price: v.optional(numberFrom(0, MOST.price), 0),
+      }),
+      MOST.stock,
+    ),
+    twice<Sheet>(),
+  ),
+  cutGapMm: v.optional(numberFrom(0, 1000), 0),
+  rotate: flag,
+  straightCuts: flag,
+});
 
 /**
  * Checks a cutting task as it was read from a file.
  * @throws Problem `bad-cuts` naming the field and the remedy
  */
-export function readCuts(input: unknown): CuttingTask {
-  const whole = fields(input, "the document");
-  const task: CuttingTask = {
-    pieces: list(whole.pieces, "pieces").map((entry, index) => {
-      const where = `pieces[${index}]`;
-      const one = fields(entry, where);
-      return { ...sized(one, where), quantity: whole0(one.quantity ?? 1, `${where}.quantity`) };
-    }),
-    stock: list(whole.stock, "stock").map((entry, index) => {
-      const where = `stock[${index}]`;
-      const one = fields(entry, where);
-      const quantity = one.quantity ?? null;
-      return {
-        ...sized(one, where),
-        quantity: quantity === null ? null : whole0(quantity, `${where}.quantity`),
-        price: number(one.price ?? 0, `${where}.price`, 0),
-      };
-    }),
-    cutGapMm: number(whole.cutGapMm ?? 0, "cutGapMm", 0),
-    rotate: flag(whole.rotate, "rotate"),
-    straightCuts: flag(whole.straightCuts, "straightCuts"),
-  };
-  for (const [name, all] of [
-    ["pieces", task.pieces],
-    ["stock", task.stock],
-  ] as const) {
-    const ids = all.map((one) => one.id);
-    const twice = ids.find((id, index) => ids.indexOf(id) !== index);
-    if (twice !== undefined) throw bad(`“${twice}” is there twice.`, name, "Give every entry its own id.");
-  }
-  return task;
-}
-
-function fields(value: unknown, where: string): Fields {
-  if (typeof value !== "object" || value === null || Array.isArray(value))
-    throw bad(`“${where}” is no object.`, where, "See the file format.");
-  return value as Fields;
-}
-
-function list(value: unknown, where: string): unknown[] {
-  if (!Array.isArray(value)) throw bad(`“${where}” is no list.`, where, "Give a list, empty where there are none.");
-  return value;
-}
-
-function number(value: unknown, where: string, least: number): number {
-  if (typeof value !== "number" || !Number.isFinite(value) || value < least)
-    throw bad(`“${where}” is no number from ${least} on.`, where, "Give a number in the unit its name says.");
-  return value;
-}
-
-function above0(value: unknown, where: string): number {
-  const found = number(value, where, 0);
-  if (found === 0) throw bad(`“${where}” is 0.`, where, "Give a size above 0.");
-  return found;
-}
-
-function whole0(value: unknown, where: string): number {
-  const found = number(value, where, 0);
-  if (!Number.isInteger(found)) throw bad(`“${where}” is no whole number.`, where, "Give whole pieces.");
-  return found;
-}
-
-function flag(value: unknown, where: string): boolean {
-  if (value === undefined) return true;
-  if (typeof value !== "boolean") throw bad(`“${where}” is neither true nor false.`, where, "Give true or false.");
-  return value;
-}
-
-function sized(one: Fields, where: string) {
-  if (typeof one.id !== "string" || one.id === "") throw bad("It has no id.", where, "Give every entry an id.");
-  return {
-    id: one.id,
-    widthMm: above0(one.widthMm, `${where}.widthMm`),
-    heightMm: above0(one.heightMm, `${where}.heightMm`),
-    thicknessMm: above0(one.thicknessMm, `${where}.thicknessMm`),
-    material: String(one.material ?? ""),
-  };
-}
+export const readCuts = (input: unknown): CuttingTask => readDocument(CutsFile, input, "bad-cuts");

@@ -15,6 +15,8 @@ export interface SearchOptions {
   tries?: number;
   seed?: number;
   progress?: (best: number) => void;
+  /** Ways that are left out, to see what they are worth. */
+  without?: readonly Way[];
 }
 
 const USUAL_TRIES = 1500;
@@ -25,6 +27,20 @@ const TRIES_FOR_LEFTOVER = 150;
 /** So much of the time is kept for a larger left-over. */
 const STRIPS_SHARE = 0.1;
 const EPSILON = 1e-9;
+
+/**
+ * The ways a turn may go, with how often each comes among the quick ones. Joined rectangles take long and find much: they get a share of the
+ * time instead, or one turn in so many. `npm run bench cutting` prints what each is worth: the cost without it.
+ */
+export const WAYS = [
+  { name: "patterns", turns: 1 },
+  { name: "blocks", turns: 1 },
+  { name: "pieces", turns: 2 },
+  { name: "joins", shareOfTime: 0.5, everyTurns: 40 },
+] as const;
+export type Way = (typeof WAYS)[number]["name"];
+
+const JOINS = WAYS[3];
 
 const ORDERS: ReadonlyArray<(a: Item, b: Item) => number> = [
   (a, b) => b.widthMm * b.heightMm - a.widthMm * a.heightMm,
@@ -116,10 +132,14 @@ export function search(
   const timed = options.until !== undefined;
   const tries = options.tries ?? (timed ? Number.POSITIVE_INFINITY : USUAL_TRIES);
   const patience = timed ? Number.POSITIVE_INFINITY : PATIENCE;
+  const without: readonly Way[] = options.without ?? [];
+  const quick = WAYS.flatMap((one) =>
+    "turns" in one && !without.includes(one.name) ? Array<Way>(one.turns).fill(one.name) : [],
+  );
   for (let turn = 0; turn < tries && idle < patience && now() <= until; turn++) {
     if (best.left.length === 0 && best.cost <= bound + EPSILON && turn > TRIES_FOR_LEFTOVER) break;
-    const joinsToo = timed ? spentOnJoins <= JOINS_SHARE * (now() - begunAt) : turn % JOINS_EVERY === 0;
-    const way: Way = joinsToo ? "joins" : (WAYS[turn % WAYS.length] ?? "pieces");
+    const joinsNow = timed ? spentOnJoins <= JOINS.shareOfTime * (now() - begunAt) : turn % JOINS.everyTurns === 0;
+    const way: Way = joinsNow && !without.includes("joins") ? "joins" : (quick[turn % quick.length] ?? "joins");
     const turnedAt = now();
     const manner = way === "pieces" && random.uniform() < 0.4 ? anyManner(random) : bestManner;
     const order = way === "pieces" ? shuffled(bestOrder, random) : bestOrder;
@@ -138,12 +158,6 @@ export function search(
   };
   return withLargerLeftOver(best, rules, packers, random, () => now() > end);
 }
-
-const WAYS = ["patterns", "blocks", "pieces", "pieces"] as const;
-type Way = (typeof WAYS)[number] | "joins";
-/** Joined rectangles take long and find much: half of the time, or one turn in so many. */
-const JOINS_SHARE = 0.5;
-const JOINS_EVERY = 40;
 
 function packerOf(way: Way, rules: Rules, manner: Manner, random: Random): Packer {
   if (way === "joins") {

@@ -5,12 +5,18 @@ import { fillByJoins, type Joined, kindsOf, lay } from "./joins.ts";
 import type { Item, Placed, Rules } from "./packing.ts";
 import type { Sheet } from "./problem.ts";
 
+/**
+ * Which pieces a rectangle is of. The counts of its kinds, read as the digits of one number where that is exact (a digit of each kind goes up
+ * to as many as there are), so that marks of joined rectangles are sums; else written out.
+ */
+type Mark = number | string;
+
 interface Block extends Joined {
   /** Sides in thousandths of a millimetre, so that equal ones are found. */
   width: number;
   height: number;
-  /** Equal for the same pieces, and hardly ever for others. */
-  mark: number;
+  /** Which pieces it is of: equal for the same ones only. */
+  mark: Mark;
 }
 
 /**
@@ -22,7 +28,6 @@ const UNTIMED = { blocks: 10_000, draws: 20 };
 type Effort = typeof TIMED & { stop: () => boolean };
 const MOST_COUNT = 255;
 const PER_MM = 1000;
-const MARKS = 2 ** 44;
 /** The exact cover ends after so many full sheets were tried. */
 const MOST_TRIED = 20_000;
 /** Of the time, with one cheaper set of sheets to fill and with many. */
@@ -61,7 +66,7 @@ export function byWholeSheets(
   const effort = { ...(stop ? TIMED : UNTIMED), stop: stop ?? (() => false) };
   const sizes = new Map(sets.flat().map((sheet) => [sizeOf(sheet), sheet]));
   const full = new Map<string, Joined[]>([...sizes.keys()].map((size) => [size, []]));
-  for (const block of blocksOf([...kinds.values()], have, [...sizes.values()], rules.rotate, random, effort))
+  for (const block of blocksOf([...kinds.values()], have, [...sizes.values()], rules.rotate, effort))
     full.get(sizeOf(block))?.push(block);
   const cheapestFirst = sets
     .map((set) => ({ set, cost: set.reduce((sum, sheet) => sum + sheet.price, 0), room: areaOf(set) - area }))
@@ -163,12 +168,12 @@ const SIDES = 2 ** 21;
 /** Rectangles by their sides. */
 class Shelf {
   readonly #rows = new Map<number, Map<number, Block[]>>();
-  readonly #seen = new Map<number, Set<number>>();
+  readonly #seen = new Map<number, Set<Mark>>();
 
   /** False where the same pieces have made this size before. */
-  isNew(width: number, height: number, mark: number): boolean {
+  isNew(width: number, height: number, mark: Mark): boolean {
     const size = width * SIDES + height;
-    const known = this.#seen.get(size) ?? new Set<number>();
+    const known = this.#seen.get(size) ?? new Set<Mark>();
     this.#seen.set(size, known);
     if (known.has(mark)) return false;
     known.add(mark);
@@ -192,14 +197,30 @@ class Shelf {
   }
 }
 
+/** What one piece of each kind counts in a mark; undefined where so many pieces need more than a number holds exactly. */
+function digitsOf(have: Uint8Array): number[] | undefined {
+  let place = 1;
+  const digits = Array.from(have, (count) => {
+    const digit = place;
+    place *= count + 1;
+    return digit;
+  });
+  return place <= Number.MAX_SAFE_INTEGER ? digits : undefined;
+}
+
+const joinedMark = (first: Block, second: Block): Mark =>
+  typeof first.mark === "number" && typeof second.mark === "number"
+    ? first.mark + second.mark
+    : String.fromCharCode(...first.counts.map((count, kind) => count + nth(second.counts, kind)));
+
 function blocksOf(
   kinds: readonly Item[][],
   have: Uint8Array,
   sheets: readonly Sheet[],
   rotate: boolean,
-  random: Random,
   { blocks, stop }: Effort,
 ): Joined[] {
+  const digits = digitsOf(have);
   const all: Block[] = [];
   const byHeight = new Shelf();
   const byWidth = new Shelf();
@@ -221,8 +242,9 @@ function blocksOf(
   const join = (first: Block, second: Block, across: boolean): void => {
     const width = across ? first.width + second.width : first.width;
     const height = across ? first.height : first.height + second.height;
-    const mark = first.mark + second.mark;
-    if (!goesOn(width, height) || !enough(first.counts, second.counts) || !byHeight.isNew(width, height, mark)) return;
+    if (!goesOn(width, height) || !enough(first.counts, second.counts)) return;
+    const mark = joinedMark(first, second);
+    if (!byHeight.isNew(width, height, mark)) return;
     add({
       width,
       height,
@@ -236,7 +258,7 @@ function blocksOf(
   };
   kinds.forEach(([item], kind) => {
     if (!item) return;
-    const mark = Math.floor(random.uniform() * MARKS);
+    const mark = digits ? nth(digits, kind) : String.fromCharCode(...kinds.map((_, other) => Number(other === kind)));
     for (const rotated of rotate && item.widthMm !== item.heightMm ? [false, true] : [false]) {
       const widthMm = rotated ? item.heightMm : item.widthMm;
       const heightMm = rotated ? item.widthMm : item.heightMm;

@@ -1,6 +1,6 @@
 import { lazy } from "react";
 import { createBrowserRouter } from "react-router";
-import { BenchPage } from "../features/bench/page.tsx";
+import { OverviewPage } from "../features/overview/page.tsx";
 import { FaultPage } from "./fault-page.tsx";
 import { Shell } from "./shell.tsx";
 
@@ -31,7 +31,7 @@ export const makeRouter = () =>
       element: <Shell />,
       errorElement: <FaultPage />,
       children: [
-        { index: true, element: <BenchPage /> },
+        { index: true, element: <OverviewPage /> },
         { path: "take-in", element: <TakeInPage /> },
         { path: "cards", element: <CardsPage /> },
         { path: "cards/:cardId", element: <ServicePage /> },

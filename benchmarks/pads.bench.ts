@@ -1,12 +1,9 @@
-/** Contact and cutting: time of one answer relative to a plain solution of the plate in the same run, choosing, and cost against the best known. */
+/** Contact: time of one answer relative to a plain solution of the plate in the same run, and choosing. */
 import { type BoardMap, EMPTY_MAP, NEW_SCREW } from "#core/boardmap/index.ts";
 import { choose, readStack } from "#core/contact/index.ts";
 import { asGiven, prepare, solveContact } from "#core/contact/solve.ts";
 import { SOFT_CURVE } from "#core/contact/tests/curves.ts";
-import { planCuts, readCuts } from "#core/cutting/index.ts";
-import { cutUp, piece, sheet } from "#core/cutting/tests/cases.ts";
 import { choosePads, judgeOn, type LastJudged, placesOf, USUAL_POWER_W } from "#core/padplan/index.ts";
-import { seeded } from "#core/random/index.ts";
 
 const SOFT = {
   conductivityWPerMK: 6,
@@ -133,53 +130,3 @@ const choice = choosePads({
 console.log(
   `choosing on the map, ${places} places, 6 thicknesses, measured gaps, reasons and neighbours: ${((performance.now() - begun) / 1000).toFixed(2)} s (asked for: 3), ${choice.thicknesses} sheets, seats in ${(100 * choice.seatProbability).toFixed(0)} %`,
 );
-
-type Cut = readonly [id: string, widthMm: number, heightMm: number, quantity: number];
-const USUAL: Cut[] = [
-  ["memory", 14, 12, 12],
-  ["mosfet", 6, 5, 16],
-  ["choke", 10, 10, 12],
-];
-const MANY: Cut[] = USUAL.map(([id, width, height, count]) => [id, width, height, 5 * count]);
-const ODD: Cut[] = [
-  ["a", 31, 17, 12],
-  ["b", 23, 19, 15],
-  ["c", 41, 11, 13],
-];
-
-/** The cheapest plan of these is known: they fill whole sheets without any waste. */
-const wholeSheets = (seed: number, sheets: number): Cut[] =>
-  cutUp(seeded(seed), sheets, 85, 45).map(([w, h], k) => [`p${k}`, w, h, 1]);
-
-const LONG_S = 10;
-const ONE = [sheet("s", 85, 45, 6)];
-const THREE = [sheet("a", 85, 45, 6.5), sheet("b", 120, 20, 4), sheet("c", 100, 100, 14)];
-const CASES: Array<[name: string, cuts: Cut[], stock: ReturnType<typeof sheet>[], cheapest: number | null]> = [
-  ["40 pieces, one size of sheet", USUAL, ONE, null],
-  [
-    "40 pieces, a left-over and two sizes",
-    USUAL,
-    [sheet("rest", 60, 20, 0, 1), sheet("small", 50, 50, 4), ...THREE],
-    null,
-  ],
-  ["40 odd pieces, one size", ODD, ONE, null],
-  ["40 odd pieces, three sizes", ODD, THREE, null],
-  ["200 pieces, three sizes", MANY, THREE, null],
-  ...[1, 2, 3].map((seed): (typeof CASES)[number] => [
-    `40 pieces of five whole sheets (${seed})`,
-    wholeSheets(seed, 5),
-    ONE,
-    30,
-  ]),
-];
-for (const [name, cuts, stock, byMaking] of CASES) {
-  const task = readCuts({ pieces: cuts.map((cut) => piece(...cut)), stock });
-  const planFor = (seconds: number, seed: number) =>
-    planCuts(task, { now: () => performance.now(), until: performance.now() + 1000 * seconds, seed });
-  const short = planFor(2, 1);
-  const known = byMaking ?? Math.min(short.cost, planFor(LONG_S, 2).cost);
-  const over = (100 * (short.cost / known - 1)).toFixed(1);
-  console.log(
-    `${name}: cost ${short.cost} after 2 s, ${over} % over the cheapest known ${byMaking ? "by how they were made" : `after ${LONG_S} s more`} (asked for: 1), never below ${short.lowerBoundCost}`,
-  );
-}

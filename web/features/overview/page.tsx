@@ -15,7 +15,7 @@ const HANDED_OVER = { find: "", closed: true, limit: 8 };
 const ROW_PX = 88;
 
 /** Today: every open card with the station it has reached, its one figure, and what to do next. */
-export function BenchPage() {
+export function OverviewPage() {
   const open = useLines(OPEN);
   const closed = useLines(HANDED_OVER);
   return (
@@ -29,11 +29,11 @@ export function BenchPage() {
         </LinkButton>
       }
     >
-      <BenchStrip />
+      <TestBenchStrip />
       <LowStock />
       {open.isLoading && <Waiting what="the bench" />}
       <FaultNote error={open.error} />
-      {open.known && open.total === 0 && <EmptyBench />}
+      {open.known && open.total === 0 && <NoCardYet />}
       <LineList lines={open.lines} total={open.total} reach={open.reach} />
       {closed.lines.length > 0 && (
         <>
@@ -85,7 +85,7 @@ function LineList({ lines, total, reach }: LineListProps) {
 }
 
 /** What runs on the test benches, and whose hands are needed. */
-function BenchStrip() {
+function TestBenchStrip() {
   const { data: running = [] } = api.useRunningLiveQuery(undefined, { pollingInterval: 5000 });
   return (
     <section
@@ -169,7 +169,7 @@ function LineRow({ line }: { line: ServiceLine }) {
   );
 }
 
-function EmptyBench() {
+function NoCardYet() {
   return (
     <div className="rounded-xl border border-dashed border-edge p-8 text-center">
       <p className="text-lg font-semibold">No card on the bench</p>

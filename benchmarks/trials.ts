@@ -23,7 +23,7 @@ export interface RiseTrials {
 
 const ROOM_SD_K = 0.6 / 1.96;
 
-export function randomSpec(seed: number, minutes: [number, number] = [16, 40]): RunSpec {
+function randomSpec(seed: number, minutes: [number, number] = [16, 40]): RunSpec {
   const random = seeded(seed);
   return {
     seed,
@@ -51,7 +51,7 @@ export function randomSpec(seed: number, minutes: [number, number] = [16, 40]): 
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const tableOf = (spec: RunSpec) => readRun([bytes(logText(simulate(spec)))]);
-export const analyseSpec = (spec: RunSpec): Analysis => analyse(tableOf(spec));
+const analyseSpec = (spec: RunSpec): Analysis => analyse(tableOf(spec));
 
 /** Counts in how many runs the 95 % interval of the edge's rise (and of the predicted settling value) holds the truth. */
 export function riseTrials(count: number, firstSeed: number, minutes?: [number, number]): RiseTrials {

@@ -1,5 +1,5 @@
 /** Rounds every number of a document to at most five decimals, once, at the border. */
-export function rounded(value: unknown): unknown {
+function rounded(value: unknown): unknown {
   if (typeof value === "number") return Number.isFinite(value) ? Math.round(value * 1e5) / 1e5 : null;
   if (Array.isArray(value)) return value.map(rounded);
   if (value !== null && typeof value === "object")

@@ -34,7 +34,9 @@ function suite(name, command, args, report, count, env) {
 }
 
 check("lock file", "npm", ["ci", "--dry-run", "--no-audit", "--no-fund", "--silent"]);
-check("lint and layers", bin("oxlint"), ["--type-aware", "--deny-warnings"]);
+check("lint", bin("oxlint"), ["--type-aware", "--deny-warnings"]);
+check("layers", process.execPath, ["scripts/layers.mjs"]);
+check("dead exports", bin("knip"), ["--no-progress"]);
 check("format", bin("biome"), ["check", "."]);
 check("types", bin("tsc"), ["--noEmit"]);
 check("build", process.execPath, ["scripts/build.mjs"]);

@@ -22,7 +22,7 @@ import type { ServerStation } from "./stations/station.ts";
 const MOST_IMPORT = "1024mb";
 
 /** The one table of routes: it serves the API and describes it. `open` ones need no session. */
-export function apiRoutes(
+function apiRoutes(
   context: Context,
   benches: Benches,
   stations: readonly ServerStation[],

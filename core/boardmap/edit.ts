@@ -14,7 +14,7 @@ const LETTERS: Record<MapPart["kind"] | "screw", string> = {
 };
 
 /** The next free name of a kind: M1, M2, … */
-export function freeId(map: BoardMap, kind: MapPart["kind"] | "screw"): string {
+function freeId(map: BoardMap, kind: MapPart["kind"] | "screw"): string {
   const taken = new Set(thingsOf(map).map((thing) => thing.id));
   const letter = LETTERS[kind];
   let count = 1;

@@ -4,13 +4,12 @@
  * Units: mm from the lower-left corner, x right, y up, seen from the component side; positions are centres. Every edit takes a map
  * and gives a new one, so that undoing is keeping the old.
  */
-export type { MapFault } from "./check.ts";
+
 export { checkMap } from "./check.ts";
-export type { Added, Alignment } from "./edit.ts";
+export type { Alignment } from "./edit.ts";
 export {
   addScrew,
   align,
-  freeId,
   makeRow,
   mirrorCopy,
   moveThings,
@@ -24,7 +23,7 @@ export {
   turnThings,
   withGroups,
 } from "./edit.ts";
-export type { BoardMap, Box, CooledBy, MapPart, MapScrew, Package, PartKind, Thing } from "./map.ts";
+export type { BoardMap, Box, MapPart, MapScrew, Package, PartKind, Thing } from "./map.ts";
 export {
   COOLED_BY,
   DIE_ID,

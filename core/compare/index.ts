@@ -6,10 +6,10 @@
  * shroud, another case) are beyond it.
  */
 
-export type { CompareOptions, Comparison, EqualComparison, RoleComparison, RoleVerdict, Verdict } from "./compare.ts";
+export type { CompareOptions, Comparison, EqualComparison, RoleComparison, Verdict } from "./compare.ts";
 export { COMPARE_VERSION, compare } from "./compare.ts";
-export type { Difference } from "./conditions.ts";
-export type { Cooling, FanPoint } from "./cooling.ts";
+
+export type { Cooling } from "./cooling.ts";
 export { fanFactor, fitCooling, USUAL_COOLING } from "./cooling.ts";
-export type { FanCondition } from "./pair.ts";
+
 export { pairRuns } from "./pair.ts";

@@ -107,7 +107,7 @@ export function report(
 const cornerPressures = ({ cornersMm }: Solved): number[] =>
   cornersMm.map((apart) => Math.max(0, -apart) * DIE_KPA_PER_MM);
 
-export function dieForce({ stack: { die } }: Prepared, { diePressuresKPa }: Solved): number {
+function dieForce({ stack: { die } }: Prepared, { diePressuresKPa }: Solved): number {
   const mean = diePressuresKPa.reduce((sum, one) => sum + one, 0) / diePressuresKPa.length;
   return (mean * die.widthMm * die.heightMm) / 1000;
 }

@@ -5,11 +5,11 @@
  * that are solved together; pads follow their softness curve. Units: mm, N, kPa, GPa. Sources: thin-plate theory (Timoshenko and
  * Woinowsky-Krieger), twelve-term rectangle of Adini, Clough and Melosh. Limits: small deflections, no creep, a rigid cooler.
  */
-export type { Choice, ChooseOptions } from "./choose.ts";
+export type { Choice } from "./choose.ts";
 export { choose } from "./choose.ts";
-export type { BowField, ContactReport, WarningCode } from "./contact.ts";
+export type { BowField, ContactReport } from "./contact.ts";
 export { bowField, contact, isSeated, pressedUnevenly, report } from "./contact.ts";
-export type { Prepared, Solved, Variation } from "./solve.ts";
+export type { Prepared, Solved } from "./solve.ts";
 export { asGiven, prepare, pressureAt, solveContact } from "./solve.ts";
-export type { Material, Pad, Stack, StackComponent } from "./stack.ts";
+export type { Material, Stack, StackComponent } from "./stack.ts";
 export { checkStack, readStack } from "./stack.ts";

@@ -30,7 +30,7 @@ const CORNERS = [
 
 export const unknownsOf = ({ xs, ys }: Grid): number => PER_NODE * xs.length * ys.length;
 /** Numbers of unknowns that one element couples, at most. */
-export const bandOf = ({ ys }: Grid): number => PER_NODE * (ys.length + 1) + PER_NODE - 1;
+const bandOf = ({ ys }: Grid): number => PER_NODE * (ys.length + 1) + PER_NODE - 1;
 
 function dofsOf(grid: Grid, column: number, row: number): Int32Array {
   const here = PER_NODE * (column * grid.ys.length + row);

@@ -154,7 +154,7 @@ function sameBed(a: Stack, b: Stack): boolean {
 }
 
 /** Where a pad lies over its component: a larger or off-centre one counts only there; null where it misses it. */
-export function padOver({ pad, xMm, yMm, widthMm, heightMm }: StackComponent): Box | null {
+function padOver({ pad, xMm, yMm, widthMm, heightMm }: StackComponent): Box | null {
   if (!pad) return null;
   const x = common(widthMm, pad.offXMm ?? 0, pad.widthMm);
   const y = common(heightMm, pad.offYMm ?? 0, pad.heightMm);

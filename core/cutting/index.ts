@@ -8,9 +8,9 @@
 export type { CutLine } from "./lines.ts";
 export { cutLines } from "./lines.ts";
 export type { Space } from "./packing.ts";
-export type { CutPlan, CutSheet } from "./plan.ts";
+export type { CutPlan } from "./plan.ts";
 export { planCuts } from "./plan.ts";
-export type { CuttingTask, Piece, Sheet } from "./problem.ts";
+export type { CuttingTask } from "./problem.ts";
 export { readCuts } from "./problem.ts";
 export type { Way } from "./search.ts";
 export { WAYS } from "./search.ts";

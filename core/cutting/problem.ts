@@ -47,7 +47,7 @@ const sized = {
   material: v.optional(v.pipe(v.string(said("This is no text.", "Name the material.")), v.maxLength(200)), ""),
 };
 
-const unlike = <E extends { id: string }>(all: readonly E[]): string | undefined => {
+const unlike = (all: ReadonlyArray<{ id: string }>): string | undefined => {
   const seen = new Set<string>();
   return all.find(({ id }) => seen.size === seen.add(id).size)?.id;
 };

@@ -5,7 +5,7 @@
  * Units: mm. Sources: propagation of uncertainty after JCGM 100:2008; factors and spreads are common practice without a source.
  * Limits: a place of a different height than its kin needs a reading of its own.
  */
-export type { GapInference, GapPlace, InferredGap } from "./infer.ts";
+export type { GapInference, GapPlace } from "./infer.ts";
 export { inferGaps } from "./infer.ts";
 export type { GapReading, GapSource, OldPadSoftness, OldPadState } from "./readings.ts";
 export { GAP_SOURCES, OLD_PAD_SOFTNESS, OLD_PAD_STATES, parseReadings, readingModel } from "./readings.ts";

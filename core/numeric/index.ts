@@ -1,10 +1,10 @@
 /** General numerical methods the computation rests on; nothing of the trade in here. A failed solve is an error with a name, never a number. */
 export { BandMatrix } from "./band-matrix.ts";
 export { dot, nth, ofKey, SolveFailed } from "./checked.ts";
-export type { Fit, Model } from "./least-squares.ts";
+export type { Model } from "./least-squares.ts";
 export { leastSquares } from "./least-squares.ts";
 export { cholesky, factorOf, solveCholesky } from "./linear.ts";
 export { median, quantile, runningMedian } from "./order.ts";
-export type { Column } from "./simplex.ts";
+
 export { Simplex } from "./simplex.ts";
 export { normalQuantile, normalShare, studentT } from "./student-t.ts";

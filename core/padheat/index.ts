@@ -4,5 +4,5 @@
  * Model: a sheet that spreads heat, drained through pad and joints. Units: mm, W, K. Sources: bond line / (k A) plus joints (the model
  * behind ASTM D5470), silicon 148 W/mK. Limits: package data are typical, not the maker's; good for comparing choices, not for promises.
  */
-export type { PadHeat, PadHeatInput } from "./theta.ts";
+export type { PadHeat } from "./theta.ts";
 export { jointM2KPerW, padHeat } from "./theta.ts";

@@ -6,23 +6,19 @@
  */
 export type { SpreadAmount } from "./amounts.ts";
 export { spreadOf } from "./amounts.ts";
-export type { ChoosePadsInput, ChosenPad, PadChoice, PadOffer } from "./choose-pads.ts";
+export type { ChoosePadsInput, PadChoice, PadOffer } from "./choose-pads.ts";
 export { choosePads } from "./choose-pads.ts";
-export type { Judgement, LastJudged, PlaceJudgement } from "./judge.ts";
+export type { Judgement, LastJudged } from "./judge.ts";
 export { judgeOn, judgePads } from "./judge.ts";
-export type { HeatAssumptions, PadForm, PadMaterial, PadPick, PadWork, Picks } from "./picks.ts";
+export type { PadMaterial, PadPick, PadWork, Picks } from "./picks.ts";
 export {
   fullPick,
   gapPlaces,
-  needReadyMap,
-  PASTE_MOST_MM,
-  PUTTY_CURVE,
   PUTTY_MORE_MM,
   placesOf,
-  pressesOnCooler,
   totalMm,
   USUAL_POWER_W,
 } from "./picks.ts";
-export type { Notch, PadPiece, PieceRules } from "./pieces.ts";
+export type { Notch, PadPiece } from "./pieces.ts";
 export { piecesOf, USUAL_PIECE_RULES } from "./pieces.ts";
 export { stackOf } from "./stack.ts";

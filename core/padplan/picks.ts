@@ -67,7 +67,7 @@ export const PUTTY_MORE_MM = 0.3;
 /** Paste bridges no wider gap than this, mm (common practice). */
 export const PASTE_MOST_MM = 0.4;
 /** A film left on, mm. */
-export const FILM_MM = 0.05;
+const FILM_MM = 0.05;
 
 /** Parts that want a pad, in the order in which they are stepped through: by kind, from the top left, row by row. */
 export function placesOf(map: BoardMap): MapPart[] {

@@ -43,7 +43,7 @@ const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 const GROUPED = /^[+-]?\d{1,3}([.,' \u00a0\u202f]\d{3})+([.,]\d+)?$/;
 const WITH_UNIT = /^([+-]?[\d.,' ]*\d)\s*([^\d\s.,][^\d]*)$/;
 
-export const isStampText = (text: string): boolean => {
+const isStampText = (text: string): boolean => {
   const bytes = encoder.encode(text);
   return readStamp(bytes, 0, bytes.length, stamp);
 };

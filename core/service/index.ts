@@ -4,10 +4,10 @@
  * Model: a table of stations, each with a rule over the facts; what hinders most is said before the plain next step.
  * Everything is pure: the server loads facts and stores what comes out. Units: K, °C, mm.
  */
-export type { AdviceFacts, HealthySet, ModelFigures } from "./advice.ts";
+export type { HealthySet } from "./advice.ts";
 export { adviceOf, diagnoseAgainst } from "./advice.ts";
 export { coolerFace } from "./face.ts";
-export type { PairFacts, RunFacts, ServiceFacts } from "./facts.ts";
+export type { RunFacts, ServiceFacts } from "./facts.ts";
 export { isKnown, leadRun, leadSensor } from "./known.ts";
 export { comparePairs, gainOf, leadingPair } from "./pairs.ts";
 export type { StationRow, StationRule } from "./rule.ts";

@@ -36,7 +36,7 @@ export function comparePairs(
 const DISPLAY_SD_K = 0.2;
 
 /** The sensor a comparison is led by at equal conditions: edge, hotspot, else the first there is. */
-export function leadChange({ comparison }: Pick<PairFacts, "comparison">) {
+function leadChange({ comparison }: Pick<PairFacts, "comparison">) {
   const equal = comparison.atEqualConditions?.roles;
   return equal?.edge ?? equal?.hotspot ?? Object.values(equal ?? {})[0];
 }

@@ -126,7 +126,7 @@ function leadFigure(
 }
 
 /** Rises for the small ladder: of the leading pair, else of the first run whose room air is known. */
-export function ladderOf({ runs, pairs }: Pick<ServiceFacts, "runs" | "pairs">): LadderRung[] {
+function ladderOf({ runs, pairs }: Pick<ServiceFacts, "runs" | "pairs">): LadderRung[] {
   const lead = leadingPair(pairs)?.comparison;
   if (lead?.comparable)
     return Object.entries(lead.roles).map(([role, { beforeRiseK, afterRiseK, u95K }]) => ({

@@ -262,7 +262,7 @@ function refine(
 }
 
 /** y = p0 − Σ p(2k+1) · e^(−t/e^p(2k+2)), with its derivatives. */
-export function heatingModel(t: number, p: Float64Array, slope: Float64Array): number {
+function heatingModel(t: number, p: Float64Array, slope: Float64Array): number {
   let value = nth(p, 0);
   slope[0] = 1;
   for (let k = 1; k < p.length; k += 2) {

@@ -13,12 +13,12 @@ export { SOAK_VERSION } from "./analysis.ts";
 export { rowAt } from "./bins.ts";
 export { resolutionOf } from "./clean.ts";
 export { fanDriveOf, levelOf, temperatureOf } from "./figures.ts";
-export type { HeatingCurve } from "./heating-curve.ts";
-export { fitHeatingCurve, heatingModel } from "./heating-curve.ts";
+
+export { fitHeatingCurve } from "./heating-curve.ts";
 export type { Stretch } from "./load.ts";
-export type { MeanWithSpread } from "./mean.ts";
+
 export { correlationFactor, meanWithSpread, resolutionSpread } from "./mean.ts";
 export type { PreparedRun } from "./prepare.ts";
 export { prepareRun } from "./prepare.ts";
 export type { Outlook } from "./watch.ts";
-export { lookAhead, outlookOf, PROMISED_K } from "./watch.ts";
+export { lookAhead, PROMISED_K } from "./watch.ts";

@@ -41,7 +41,7 @@ export function lookAhead(
 }
 
 /** `lookAhead` for a run that is judged already. */
-export function outlookOf(analysis: Analysis, loadS: number, before: Outlook | undefined): Outlook {
+function outlookOf(analysis: Analysis, loadS: number, before: Outlook | undefined): Outlook {
   const settles: Outlook["settles"] = {};
   for (const role of [...DIE, "memory", "vrm"] as const) {
     const found = temperatureOf(analysis, role);

@@ -14,7 +14,7 @@ export const USUAL_AIR = { share: 0.65, shareSd: 0.12, exponent: 0.7, exponentSd
 export const SLOW_PART_AIR_SHARE = 0.8;
 
 /** NIST SP 811. */
-export const KPA_PER_PSI = 6.894757;
+const KPA_PER_PSI = 6.894757;
 
 /** Mean pressure on a die: a usual target of 30 to 40 psi, and how far from it is a fault (common practice, no source). */
 export const DIE_PRESSURE_KPA = {

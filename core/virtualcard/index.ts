@@ -7,11 +7,11 @@
  */
 
 export type { CardBuild, CardFaults } from "./card.ts";
-export { MIDSIZE, SOUND_CARD } from "./card.ts";
+export { MIDSIZE } from "./card.ts";
 export type { LiveCard } from "./live.ts";
 export { LIVE_CHANNELS, liveCard } from "./live.ts";
 export type { LogStyle } from "./log.ts";
 export { logText } from "./log.ts";
 export { randomBuild } from "./random-card.ts";
-export type { Bench, RunSpec, Sensors, SettledRises, Step, VirtualRun } from "./simulate.ts";
-export { settledRises, simulate, USUAL_BENCH, USUAL_SENSORS } from "./simulate.ts";
+export type { Bench, RunSpec, Sensors } from "./simulate.ts";
+export { settledRises, simulate } from "./simulate.ts";

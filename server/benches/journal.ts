@@ -23,10 +23,7 @@ export function unpackRows(bytes: Uint8Array): Float64Array {
 }
 
 /** Walks through the kept samples of a live run in order, a few chunks at a time, so that a long run needs no more memory than a short one. */
-export async function* chunksOf(
-  { store }: Context,
-  liveId: string,
-): AsyncGenerator<{ flat: Float64Array; rows: number }> {
+async function* chunksOf({ store }: Context, liveId: string): AsyncGenerator<{ flat: Float64Array; rows: number }> {
   for (let after = -1; ; ) {
     const some = await store.db
       .select({ seq: liveChunks.seq, rows: liveChunks.rows, bytes: liveChunks.bytes })

@@ -19,4 +19,3 @@ const SHARED = [
 
 /** Every cache tag there is; a station's own is its id. What may have changed anywhere makes all of them stale. */
 export const TAGS = [...SHARED, ...STATIONS.map(({ id }) => id)];
-export type Tag = (typeof TAGS)[number];

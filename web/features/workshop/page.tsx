@@ -7,6 +7,7 @@ import { type Fault, faultOf } from "../../app/fault.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
+import { FileDrop } from "../../ui/file-drop.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 
@@ -159,15 +160,9 @@ function ImportSheet() {
   };
   return (
     <Sheet title="Import an export">
-      <label className="block cursor-pointer rounded-lg border border-dashed border-edge p-4 text-center hover:border-ice focus-within:outline-3 focus-within:outline-ice">
+      <FileDrop accept="application/json,.json" className="min-h-14 border p-4" onFiles={([file]) => void read(file)}>
         {isLoading ? "Importing…" : "Choose an exported JSON file"}
-        <input
-          type="file"
-          accept="application/json,.json"
-          className="sr-only"
-          onChange={(event) => void read(event.target.files?.[0])}
-        />
-      </label>
+      </FileDrop>
       <p className="mt-2 text-sm text-soft">
         What is here already stays as it is; all else comes in, or nothing at all.
       </p>

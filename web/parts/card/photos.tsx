@@ -4,6 +4,7 @@ import type { Photo } from "#contract";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
+import { FileDrop } from "../../ui/file-drop.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
@@ -12,9 +13,9 @@ export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) 
   const [add, { isLoading }] = api.useAddPhotoMutation();
   const [remove] = api.useRemovePhotoMutation();
   const [fault, setFault] = useState<Fault | null>(null);
-  const addAll = async (files: FileList | null): Promise<void> => {
+  const addAll = async (files: readonly File[]): Promise<void> => {
     setFault(null);
-    for (const file of files ?? []) {
+    for (const file of files) {
       const answer = await add({ id: cardId, file });
       if ("error" in answer) {
         const found = faultOf(answer.error);
@@ -48,17 +49,15 @@ export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) 
             </button>
           </figure>
         ))}
-        <label className="flex h-36 w-44 cursor-pointer flex-col items-center justify-center gap-2 rounded-lg border border-dashed border-edge text-center text-sm hover:border-ice focus-within:outline-3 focus-within:outline-ice">
+        <FileDrop
+          accept="image/*"
+          multiple
+          className="h-36 w-44 gap-2 border text-sm"
+          onFiles={(files) => void addAll(files)}
+        >
           <Camera aria-hidden className="size-6" />
           {isLoading ? "Keeping the photo…" : "Take or choose photos"}
-          <input
-            type="file"
-            accept="image/*"
-            multiple
-            className="sr-only"
-            onChange={(event) => void addAll(event.target.files)}
-          />
-        </label>
+        </FileDrop>
       </div>
       <div className="mt-3">
         <FaultNote fault={fault} />

@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import { FileUp } from "lucide-react";
-import { startTransition, useEffect, useId, useRef, useState } from "react";
+import { startTransition, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Mapping, MOST_LOG_BYTES } from "#contract";
 import type { ProblemDetail, Role } from "#core";
@@ -10,6 +10,7 @@ import { faultOf } from "../../app/fault.ts";
 import { useAppDispatch, useAppSelector } from "../../app/store.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
+import { FileDrop } from "../../ui/file-drop.tsx";
 import { span } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
@@ -30,47 +31,18 @@ interface DropRunProps {
 /** Drop a log, see what its columns are, say the conditions, keep it. Several files wait in line. */
 export function DropRun({ serviceId, side, like }: DropRunProps) {
   const [queue, setQueue] = useState<File[]>([]);
-  const [over, setOver] = useState(false);
-  const inputId = useId();
   const first = queue[0];
-  const add = (files: Iterable<File>): void => {
-    // The input's own list empties itself when the input is cleared.
-    const kept = [...files];
-    setQueue((old) => [...old, ...kept]);
-  };
+  const add = (files: readonly File[]): void => setQueue((old) => [...old, ...files]);
   const addSample = async (id: SampleId): Promise<void> => add([await sampleFile(id)]);
   return (
     <div className="space-y-4">
-      <label
-        htmlFor={inputId}
-        onDragOver={(event) => {
-          event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(event) => {
-          event.preventDefault();
-          setOver(false);
-          add(event.dataTransfer.files);
-        }}
-        className={`flex min-h-28 cursor-pointer flex-col items-center justify-center gap-1 rounded-xl border-2 border-dashed p-5 text-center focus-within:outline-3 focus-within:outline-ice ${over ? "border-ice bg-frost" : "border-edge bg-sheet"}`}
-      >
+      <FileDrop multiple className="min-h-28 gap-1 border-2 p-5" onFiles={add}>
         <FileUp aria-hidden className="size-7 text-ice" />
         <span className="text-lg font-semibold">
           {side === "before" ? "Drop the log of a baseline run" : "Drop the log of a run after the work"}
         </span>
         <span className="text-sm text-soft">or choose files: delimited text, or one JSON object per line</span>
-        <input
-          id={inputId}
-          type="file"
-          multiple
-          className="sr-only"
-          onChange={(event) => {
-            add(event.target.files ?? []);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      </FileDrop>
       {!first && (
         <p className="flex flex-wrap items-center gap-2 text-sm text-soft">
           No log at hand? Try a sample:

@@ -23,7 +23,7 @@ import { padsApi } from "./endpoints.ts";
 import type { PadStepProps } from "./step-props.ts";
 import type { TypedReadings } from "./use-typed-readings.ts";
 
-export const SOURCE_WORDS: Record<GapSource, string> = {
+const SOURCE_WORDS: Record<GapSource, string> = {
   squeezed: "Old pad, squeezed place",
   unsqueezed: "Old pad, unsqueezed edge",
   gap: "The gap itself",

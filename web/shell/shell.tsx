@@ -1,14 +1,14 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { CircuitBoard, Layers, Package, Settings, SquareKanban } from "lucide-react";
-import { Suspense, useRef, useState } from "react";
+import { lazy, Suspense, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { Toaster } from "sonner";
-import { KEYS, useKeys } from "../app/keys.ts";
+import { useKeys } from "../app/keys.ts";
 import { useAppSelector } from "../app/store.ts";
-import { Button } from "../ui/button.tsx";
 import { Waiting } from "../ui/page.tsx";
 import { ConnectionBar } from "./connection-bar.tsx";
 import { SignIn } from "./sign-in.tsx";
+
+const KeysHelp = lazy(() => import("./keys-help.tsx").then((file) => ({ default: file.KeysHelp })));
 
 const PLACES = [
   { to: "/", key: "b", label: "Bench", icon: SquareKanban },
@@ -96,25 +96,11 @@ export function Shell() {
           },
         }}
       />
-      <Dialog open={help} onClose={setHelp} className="relative z-50">
-        <div className="fixed inset-0 bg-black/40" aria-hidden />
-        <div className="fixed inset-0 flex items-center justify-center p-4">
-          <DialogPanel className="w-full max-w-lg space-y-4 rounded-xl bg-sheet p-6 shadow-xl">
-            <DialogTitle className="text-lg font-bold">Keys</DialogTitle>
-            <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
-              {KEYS.map(([keys, meaning]) => (
-                <div key={keys} className="contents">
-                  <dt className="font-semibold">{keys}</dt>
-                  <dd>{meaning}</dd>
-                </div>
-              ))}
-            </dl>
-            <div className="text-right">
-              <Button onClick={() => setHelp(false)}>Close</Button>
-            </div>
-          </DialogPanel>
-        </div>
-      </Dialog>
+      {help && (
+        <Suspense>
+          <KeysHelp onClose={() => setHelp(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }

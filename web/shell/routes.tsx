@@ -1,28 +1,8 @@
-import { lazy } from "react";
 import { createBrowserRouter } from "react-router";
 import { OverviewPage } from "../features/overview/page.tsx";
+import { Waiting } from "../ui/page.tsx";
 import { FaultPage } from "./fault-page.tsx";
 import { Shell } from "./shell.tsx";
-
-const TakeInPage = lazy(() => import("../features/take-in/page.tsx").then((file) => ({ default: file.TakeInPage })));
-const CardsPage = lazy(() => import("../features/cards/page.tsx").then((file) => ({ default: file.CardsPage })));
-const ServicePage = lazy(() => import("../features/service/page.tsx").then((file) => ({ default: file.ServicePage })));
-const RunPage = lazy(() => import("../features/run/page.tsx").then((file) => ({ default: file.RunPage })));
-const BoardsPage = lazy(() => import("../features/boards/page.tsx").then((file) => ({ default: file.BoardsPage })));
-const BoardMapPage = lazy(() =>
-  import("../features/board-map/page.tsx").then((file) => ({ default: file.BoardMapPage })),
-);
-const PadSheetsPage = lazy(() =>
-  import("../stations/pads/print.tsx").then((file) => ({ default: file.PadSheetsPage })),
-);
-const StoresPage = lazy(() => import("../features/stores/page.tsx").then((file) => ({ default: file.StoresPage })));
-const WorkshopPage = lazy(() =>
-  import("../features/workshop/page.tsx").then((file) => ({ default: file.WorkshopPage })),
-);
-const TestBenchPage = lazy(() =>
-  import("../features/test-bench/page.tsx").then((file) => ({ default: file.TestBenchPage })),
-);
-const LivePage = lazy(() => import("../features/live/page.tsx").then((file) => ({ default: file.LivePage })));
 
 export const makeRouter = () =>
   createBrowserRouter([
@@ -30,20 +10,46 @@ export const makeRouter = () =>
       path: "/",
       element: <Shell />,
       errorElement: <FaultPage />,
+      // Until the first place's file is there.
+      hydrateFallbackElement: <Waiting what="the page" />,
       children: [
         { index: true, element: <OverviewPage /> },
-        { path: "take-in", element: <TakeInPage /> },
-        { path: "cards", element: <CardsPage /> },
-        { path: "cards/:cardId", element: <ServicePage /> },
-        { path: "cards/:cardId/pad-sheets", element: <PadSheetsPage /> },
-        { path: "cards/:cardId/:station", element: <ServicePage /> },
-        { path: "runs/:runId", element: <RunPage /> },
-        { path: "live/:liveId", element: <LivePage /> },
-        { path: "test-bench", element: <TestBenchPage /> },
-        { path: "boards", element: <BoardsPage /> },
-        { path: "boards/:boardId/map", element: <BoardMapPage /> },
-        { path: "stores", element: <StoresPage /> },
-        { path: "workshop", element: <WorkshopPage /> },
+        {
+          path: "take-in",
+          lazy: async () => ({ Component: (await import("../features/take-in/page.tsx")).TakeInPage }),
+        },
+        { path: "cards", lazy: async () => ({ Component: (await import("../features/cards/page.tsx")).CardsPage }) },
+        {
+          path: "cards/:cardId",
+          lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
+        },
+        {
+          path: "cards/:cardId/pad-sheets",
+          lazy: async () => ({ Component: (await import("../stations/pads/print.tsx")).PadSheetsPage }),
+        },
+        {
+          path: "cards/:cardId/:station",
+          lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
+        },
+        { path: "runs/:runId", lazy: async () => ({ Component: (await import("../features/run/page.tsx")).RunPage }) },
+        {
+          path: "live/:liveId",
+          lazy: async () => ({ Component: (await import("../features/live/page.tsx")).LivePage }),
+        },
+        {
+          path: "test-bench",
+          lazy: async () => ({ Component: (await import("../features/test-bench/page.tsx")).TestBenchPage }),
+        },
+        { path: "boards", lazy: async () => ({ Component: (await import("../features/boards/page.tsx")).BoardsPage }) },
+        {
+          path: "boards/:boardId/map",
+          lazy: async () => ({ Component: (await import("../features/board-map/page.tsx")).BoardMapPage }),
+        },
+        { path: "stores", lazy: async () => ({ Component: (await import("../features/stores/page.tsx")).StoresPage }) },
+        {
+          path: "workshop",
+          lazy: async () => ({ Component: (await import("../features/workshop/page.tsx")).WorkshopPage }),
+        },
         { path: "*", element: <FaultPage /> },
       ],
     },

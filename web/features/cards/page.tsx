@@ -56,15 +56,15 @@ interface CardTableProps {
 function CardTable({ lines, total, reach }: CardTableProps) {
   const { list, drawn, measure, before, after } = useRows<HTMLTableSectionElement>(lines.length, ROW_PX, reach);
   return (
-    <table className="w-full min-w-[38rem] text-left" aria-rowcount={total + 1}>
+    <table className="w-full min-w-[46rem] table-fixed text-left" aria-rowcount={total + 1}>
       <caption className="sr-only">{total === 1 ? "One card found" : `${total} cards found`}</caption>
       <thead className="text-sm text-soft">
         <tr>
-          <th className="py-2 pr-4 font-medium">Card</th>
-          <th className="py-2 pr-4 font-medium">Serial</th>
-          <th className="py-2 pr-4 font-medium">Owner</th>
+          <th className="w-[28%] py-2 pr-4 font-medium">Card</th>
+          <th className="w-[17%] py-2 pr-4 font-medium">Serial</th>
+          <th className="w-[17%] py-2 pr-4 font-medium">Owner</th>
           <th className="py-2 pr-4 font-medium">Result</th>
-          <th className="py-2 font-medium">Last change</th>
+          <th className="w-28 py-2 font-medium">Last change</th>
         </tr>
       </thead>
       <tbody ref={list}>

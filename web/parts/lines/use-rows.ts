@@ -1,6 +1,9 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
 
+/** Rows beyond the screen that are drawn as well: some for a quick hand, few enough to draw in a frame. */
+const OVERSCAN = 12;
+
 /**
  * Of a long list in the page only the rows near the screen are drawn.
  * @param estimatePx usual height of a row with its gap; each is measured once it is drawn
@@ -17,7 +20,7 @@ export function useRows<T extends HTMLElement>(count: number, estimatePx: number
     watch.observe(document.body);
     return () => watch.disconnect();
   }, []);
-  const rows = useWindowVirtualizer({ count, estimateSize: () => estimatePx, overscan: 24, scrollMargin: top });
+  const rows = useWindowVirtualizer({ count, estimateSize: () => estimatePx, overscan: OVERSCAN, scrollMargin: top });
   const drawn = rows.getVirtualItems();
   const last = drawn.at(-1)?.index ?? 0;
   useEffect(() => {

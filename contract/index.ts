@@ -1,5 +1,6 @@
 /** Shapes of the HTTP API and of open files, shared by server, page and command line. */
 export * from "./card.ts";
+export * from "./cautions.ts";
 export * from "./decide.ts";
 export * from "./export.ts";
 export * from "./live.ts";

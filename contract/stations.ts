@@ -7,6 +7,8 @@ import { recordRule } from "#core/stations/record/index.ts";
 import { takeInRule } from "#core/stations/take-in/index.ts";
 import { workRule } from "#core/stations/work/index.ts";
 
+import { NO_BASELINE } from "./cautions.ts";
+
 interface Station extends StationRow {
   /** Its part of the address, and the name of its folders: `core/stations/<path>`, `server/stations/<path>`, `web/stations/<path>`. */
   path: string;
@@ -24,7 +26,7 @@ export const STATIONS = [
     id: "baseline",
     path: "baseline",
     title: "Baseline",
-    skipWhy: "Without a baseline a later fault can’t be told from an old one, and no gain can be proved.",
+    skipWhy: `Without a baseline ${NO_BASELINE}, and no gain can be proved.`,
     rule: baselineRule,
   },
   {

@@ -1,5 +1,5 @@
 import { and, eq, isNull } from "drizzle-orm";
-import type { NoteInput, WorkNote } from "#contract";
+import { NO_BASELINE, type NoteInput, type WorkNote } from "#contract";
 import { Problem } from "#core";
 import type { Transaction } from "../../db/open.ts";
 import { runs, services, workNotes } from "../../db/schema.ts";
@@ -23,7 +23,7 @@ async function needOpenable(tx: Transaction, service: typeof services.$inferSele
   if (!baseline)
     throw new Problem({
       code: "baseline-first",
-      what: "This card has no baseline: a later fault can’t be told from an old one.",
+      what: `This card has no baseline: ${NO_BASELINE}.`,
       remedy: "Run the baseline first, or skip it there with a reason.",
     });
 }

@@ -1,28 +1,21 @@
 import { ArrowLeft } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { toast } from "sonner";
 import type { Run } from "#contract";
-import type { Analysis, ProblemDetail, Role, Stretch } from "#core";
+import type { Role } from "#core";
 import { api } from "../../app/api.ts";
-import { dropDraft, keepDraft } from "../../app/drafts.ts";
-import { type Fault, faultOf } from "../../app/fault.ts";
-import { useAppDispatch, useAppSelector } from "../../app/store.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { RunChart } from "../../charts/run-chart.tsx";
 import { RunCauses } from "../../parts/run/causes.tsx";
 import { Columns } from "../../parts/run/columns.tsx";
-import { Conditions, type TypedConditions, typedFrom } from "../../parts/run/conditions.tsx";
-import { toRunInput } from "../../parts/run/to-input.ts";
+import { Conditions } from "../../parts/run/conditions.tsx";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { span } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
-import { newestOnly } from "../../workers/newest-only.ts";
-import type { RunView, WindowFigures } from "../../workers/run-session.ts";
-import { useRunSession } from "../../workers/use-run-session.ts";
 import { Figures } from "./figures.tsx";
+import { type RunForm, useRunForm } from "./use-run-form.ts";
+import { type RunWindow, useRunWindow } from "./use-run-window.ts";
 
 export function RunPage() {
   const { runId = "" } = useParams();
@@ -31,95 +24,12 @@ export function RunPage() {
   return <RunSheet key={run.id} run={run} />;
 }
 
-const same = (a: TypedConditions, b: TypedConditions): boolean => JSON.stringify(a) === JSON.stringify(b);
-
 function RunSheet({ run }: { run: Run }) {
-  const session = useRunSession();
   const go = useNavigate();
-  const [view, setView] = useState<RunView | null>(null);
-  const [problem, setProblem] = useState<ProblemDetail | null>(null);
-  const [dragged, setDragged] = useState<Stretch | null>(null);
-  const [live, setLive] = useState<WindowFigures | null>(null);
-  const form = `run ${run.id}`;
-  const dispatch = useAppDispatch();
-  const draft = useAppSelector((state) => state.drafts[form]) as
-    | { typed: TypedConditions; version: number }
-    | undefined;
-  const kept = typedFrom(run);
-  const typed = draft?.typed ?? kept;
-  const type = (next: TypedConditions): void => {
-    const value = { typed: next, version: draft?.version ?? run.version };
-    dispatch(same(next, kept) ? dropDraft(form) : keepDraft({ form, value }));
-  };
-  const [errors, setErrors] = useState<Record<string, string>>({});
-  const [fault, setFault] = useState<Fault | null>(null);
-  const [conflict, setConflict] = useState<(() => void) | null>(null);
-  const [change, { isLoading }] = api.useChangeRunMutation();
+  const steady = useRunWindow(run);
+  const form = useRunForm(run, steady.letGo);
   const [remove] = api.useRemoveRunMutation();
   const { data: card } = api.useCardQuery(run.cardId);
-  const { refetch } = api.useRunQuery(run.id);
-
-  useEffect(() => {
-    if (!session) return;
-    void session
-      .openSamples(`/api/runs/${run.id}/samples`)
-      .then((answer) => ("ok" in answer ? setView(answer.ok) : setProblem(answer.problem)));
-  }, [session, run.id]);
-
-  const { ambientC, ambientU95K } = run;
-  // Figures follow a drag without a queue building up.
-  const follow = useMemo(
-    () =>
-      newestOnly(
-        async ({ fromS, toS }: Stretch) => {
-          const room = { ambientC: ambientC ?? undefined, ambientU95K: ambientU95K ?? undefined };
-          return session?.figuresIn(fromS, toS, room);
-        },
-        (figures) => figures && setLive(figures),
-      ),
-    [session, ambientC, ambientU95K],
-  );
-  const window = useMemo(() => dragged ?? suggestedWindow(run.analysis), [dragged, run.analysis]);
-
-  const save = async (
-    what: { window?: Run["window"]; mapping?: Run["mapping"] } = {},
-    version = draft?.version ?? run.version,
-  ): Promise<void> => {
-    const made = toRunInput(typed, {
-      side: run.side,
-      mapping: what.mapping ?? run.mapping,
-      intervalS: run.intervalS,
-      window: what.window === undefined ? run.window : what.window,
-    });
-    if ("errors" in made) return setErrors(made.errors);
-    setErrors({});
-    setFault(null);
-    const answer = await change({ id: run.id, body: { ...made.input, version } });
-    if ("error" in answer) {
-      const found = faultOf(answer.error);
-      if (found?.code === "changed-elsewhere") {
-        const now = await refetch();
-        setConflict(() => () => void save(what, now.data?.version ?? version));
-      } else setFault(found);
-      return;
-    }
-    setDragged(null);
-    setLive(null);
-    await refetch();
-    dispatch(dropDraft(form));
-    toast("Saved");
-  };
-  const setRole = (header: string, role: Role | null): void =>
-    void save({
-      mapping: run.mapping.map((one) =>
-        one.header === header
-          ? { header, role }
-          : role !== null && one.role === role && role !== "fanRpm" && role !== "probe"
-            ? { header: one.header, role: null }
-            : one,
-      ),
-    });
-  const dirty = !same(typed, kept);
   const back = `/cards/${run.cardId}/${run.side === "before" ? "baseline" : "prove"}`;
   return (
     <Page
@@ -143,55 +53,9 @@ function RunSheet({ run }: { run: Run }) {
       }
     >
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_27rem]">
-        <Sheet title="Over time">
-          {problem && (
-            <Note kind="fault" title={problem.what}>
-              {problem.remedy}
-            </Note>
-          )}
-          {session && view ? (
-            <RunChart
-              session={session}
-              view={view}
-              phases={run.analysis.phases}
-              window={window}
-              onWindow={(next) => {
-                setDragged(next);
-                follow(next);
-              }}
-            />
-          ) : (
-            !problem && <Waiting what="the samples" />
-          )}
-          <div className="mt-3 flex flex-wrap items-center gap-2">
-            <span>
-              {window ? `Steady window ${span(window.fromS)} to ${span(window.toS)} min` : "No steady window"}
-              {run.analysis.steady.byHand && !dragged ? ", set by hand" : ""}
-            </span>
-            {dragged && (
-              <>
-                <Button look="main" disabled={isLoading} onClick={() => void save({ window: dragged })}>
-                  Keep this window
-                </Button>
-                <Button
-                  onClick={() => {
-                    setDragged(null);
-                    setLive(null);
-                  }}
-                >
-                  Back to the kept one
-                </Button>
-              </>
-            )}
-            {!dragged && run.window && (
-              <Button disabled={isLoading} onClick={() => void save({ window: null })}>
-                Find it automatically
-              </Button>
-            )}
-          </div>
-        </Sheet>
+        <OverTime run={run} steady={steady} form={form} />
         <Sheet title="Figures">
-          <Figures analysis={run.analysis} live={live ?? run.analysis} />
+          <Figures analysis={run.analysis} live={steady.figures} />
         </Sheet>
       </div>
       {run.analysis.notices.length > 0 && (
@@ -208,24 +72,8 @@ function RunSheet({ run }: { run: Run }) {
       <Sheet title="Likely causes" className="mt-4">
         <RunCauses runId={run.id} />
       </Sheet>
-      <Sheet title="Conditions" className="mt-4">
-        <Conditions
-          value={typed}
-          onChange={type}
-          errors={{ ...errors, ...fault?.errors }}
-          hasRoomColumn={run.mapping.some((one) => one.role === "ambient")}
-        />
-        <div className="mt-3">
-          <FaultNote fault={fault} />
-        </div>
-        <div className="mt-3 flex items-center justify-end gap-3">
-          {dirty && <span className="text-sm text-soft">Not saved yet</span>}
-          <Button look="main" disabled={!dirty || isLoading} onClick={() => void save()}>
-            Save and compute anew
-          </Button>
-        </div>
-      </Sheet>
-      {view && (
+      <ConditionsSheet run={run} form={form} />
+      {steady.view && (
         <Sheet title="Columns" className="mt-4">
           <Columns
             columns={run.analysis.columns.map((column) => ({
@@ -233,33 +81,86 @@ function RunSheet({ run }: { run: Run }) {
               role: column.role as Role | null,
               sample: column.mean === null ? "" : `mean ${Math.round(column.mean * 10) / 10}`,
             }))}
-            onRole={setRole}
+            onRole={form.setRole}
           />
           <a className="mt-3 inline-block font-medium text-ice hover:underline" href={`/api/runs/${run.id}/original`}>
             The log as it was dropped
           </a>
         </Sheet>
       )}
-      <ConflictDialog
-        open={conflict !== null}
-        what="run"
-        onKeep={() => {
-          setConflict(null);
-          dispatch(dropDraft(form));
-        }}
-        onTakeOver={() => {
-          conflict?.();
-          setConflict(null);
-        }}
-      />
+      <ConflictDialog what="run" {...form.conflict} />
     </Page>
   );
 }
 
-/** The kept window, or, where it never settled, the last two minutes of the load to start from. */
-function suggestedWindow(analysis: Analysis): Stretch | null {
-  const { fromS, toS } = analysis.steady;
-  if (fromS !== null && toS !== null) return { fromS, toS };
-  const load = analysis.phases.filter((phase) => phase.kind === "warmup").at(-1);
-  return load && load.toS - load.fromS > 60 ? { fromS: Math.max(load.fromS, load.toS - 120), toS: load.toS } : null;
+interface PartProps {
+  run: Run;
+  form: RunForm;
+}
+
+/** The lines, and the steady window that can be set by hand. */
+function OverTime({ run, steady, form }: PartProps & { steady: RunWindow }) {
+  return (
+    <Sheet title="Over time">
+      {steady.problem && (
+        <Note kind="fault" title={steady.problem.what}>
+          {steady.problem.remedy}
+        </Note>
+      )}
+      {steady.session && steady.view ? (
+        <RunChart
+          session={steady.session}
+          view={steady.view}
+          phases={run.analysis.phases}
+          window={steady.shown}
+          onWindow={steady.drag}
+        />
+      ) : (
+        !steady.problem && <Waiting what="the samples" />
+      )}
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        <span>
+          {steady.shown
+            ? `Steady window ${span(steady.shown.fromS)} to ${span(steady.shown.toS)} min`
+            : "No steady window"}
+          {run.analysis.steady.byHand && !steady.dragged ? ", set by hand" : ""}
+        </span>
+        {steady.dragged && (
+          <>
+            <Button look="main" disabled={form.busy} onClick={() => void form.save({ window: steady.dragged })}>
+              Keep this window
+            </Button>
+            <Button onClick={steady.letGo}>Back to the kept one</Button>
+          </>
+        )}
+        {!steady.dragged && run.window && (
+          <Button disabled={form.busy} onClick={() => void form.save({ window: null })}>
+            Find it automatically
+          </Button>
+        )}
+      </div>
+    </Sheet>
+  );
+}
+
+function ConditionsSheet({ run, form }: PartProps) {
+  return (
+    <Sheet title="Conditions" className="mt-4">
+      <Conditions
+        value={form.typed}
+        onChange={form.type}
+        errors={form.errors}
+        hasRoomColumn={run.mapping.some((one) => one.role === "ambient")}
+      />
+      <div className="mt-3">
+        <FaultNote fault={form.fault} />
+      </div>
+      <div className="mt-3 flex items-center justify-end gap-3">
+        {form.dirty && <span className="text-sm text-soft">Not saved yet</span>}
+        <Button look="main" disabled={!form.dirty || form.busy} onClick={() => void form.save()}>
+          Save and compute anew
+        </Button>
+      </div>
+    </Sheet>
+  );
 }

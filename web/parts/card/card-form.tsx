@@ -4,9 +4,10 @@ import { type Card, CardInput, LOOK_OVER_ITEMS, SEAL_STATES, USE_KINDS, WARRANTY
 import { api } from "../../app/api.ts";
 import { type DraftForm, type DraftFormOptions, useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
+import { Caution } from "../../ui/caution.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { AreaField, numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
-import { FaultNote, Note } from "../../ui/note.tsx";
+import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
 interface CardFormProps {
@@ -171,16 +172,8 @@ export function CardForm({ draft, saveLabel }: CardFormProps) {
           </SelectField>
         </div>
         <div className="mt-3 space-y-2">
-          {seal === "damaged" && (
-            <Note kind="caution" title="Someone has been inside">
-              Expect wrong pads, odd screws and too much paste.
-            </Note>
-          )}
-          {warranty === "under warranty" && (
-            <Note kind="caution" title="Under warranty">
-              If it is healthy, leave it closed. If you open it, have the owner’s consent first.
-            </Note>
-          )}
+          {seal === "damaged" && <Caution of="openedBefore" />}
+          {warranty === "under warranty" && <Caution of="warranty" />}
         </div>
       </Sheet>
       <FaultNote fault={fault} />

@@ -5,7 +5,7 @@ import { DropRun } from "../../parts/run/drop-run.tsx";
 import { RunList } from "../../parts/run/run-list.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
 import { Skip } from "../../parts/service/skip.tsx";
-import { Note } from "../../ui/note.tsx";
+import { Caution } from "../../ui/caution.tsx";
 import type { StationProps } from "../station.ts";
 
 /** Prove that it works, and how warm it runs, before touching it. */
@@ -13,10 +13,7 @@ export function BaselineStation({ cardId, service }: StationProps) {
   const runs = service.runs.filter((run) => run.side === "before");
   return (
     <div className="space-y-4">
-      <Note kind="caution" title="Before you plug it in">
-        Supply off while you connect. Mains and charged capacitors can kill: never open a power supply. Local rules and
-        licensed practice come first.
-      </Note>
+      <Caution of="connect" />
       {runs.length > 0 && (
         <>
           <RunList runs={runs} />

@@ -8,6 +8,7 @@ import { type PadPiece, piecesOf, spreadOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
+import { Caution } from "../../ui/caution.tsx";
 import { download } from "../../ui/download.ts";
 import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -170,10 +171,7 @@ export function CutPads({ job, map, plan, cardId }: PadStepProps) {
             </div>
           )}
           <BuyList cutting={cutting} pieces={pieces} stores={stores} currency={settings?.currency ?? ""} />
-          <Note kind="caution" title="When you place them">
-            Peel both films: a film left on is a known failure. Full size, centred; none over the die’s edge or a screw
-            hole.
-          </Note>
+          <Caution of="placePads" />
         </>
       )}
     </div>

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import type { KeptGapReading } from "#contract";
 import type { Problem } from "#core";
 import type { MapPart } from "#core/boardmap/index.ts";
 import {
@@ -56,7 +57,6 @@ export function PlacePanel({
   const [how, setHow] = useState({ ...last });
   const [cover, setCover] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
-  const [remove] = padsApi.useRemoveGapMutation();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus({ preventScroll: true }), []);
   useEffect(() => {
@@ -172,66 +172,93 @@ export function PlacePanel({
           onChange={(unit) => set({ unit })}
         />
         {(how.source === "squeezed" || how.source === "unsqueezed") && (
-          <div className="grid grid-cols-2 gap-2">
-            <SelectField
-              label="Old pad is"
-              value={how.padState}
-              onChange={(event) => set({ padState: event.target.value as OldPadState })}
-            >
-              {OLD_PAD_STATES.map((one) => (
-                <option key={one}>{one}</option>
-              ))}
-            </SelectField>
-            <SelectField
-              label="It feels"
-              value={how.softness}
-              onChange={(event) => set({ softness: event.target.value as OldPadSoftness })}
-            >
-              {OLD_PAD_SOFTNESS.map((one) => (
-                <option key={one}>{one}</option>
-              ))}
-            </SelectField>
-            <TextField
-              label="It covered (%)"
-              inputMode="decimal"
-              value={cover}
-              onChange={(event) => setCover(event.target.value)}
-            />
-          </div>
+          <OldPad how={how} cover={cover} onHow={set} onCover={setCover} />
         )}
       </form>
-      {own.length > 0 && (
-        <ul className="mt-3 divide-y divide-line" aria-label={`Readings of ${place.id}`}>
-          {own.map((one) => (
-            <li key={one.id} className="flex items-center justify-between gap-2">
-              <span>
-                <strong>{one.valueMm.toFixed(2)} mm</strong> <span className="text-sm text-soft">{one.source}</span>
-                {one.coverPct !== null && one.coverPct < 70 && (
-                  <span className="block text-sm text-amber">covered {one.coverPct} %: cut the new one full size</span>
-                )}
-              </span>
-              <Button
-                look="quiet"
-                aria-label={`Remove ${one.valueMm.toFixed(2)} mm`}
-                onClick={() => void withUndo("Reading removed", (removed) => remove({ id: one.id, removed }))}
-              >
-                Remove
-              </Button>
-            </li>
-          ))}
-        </ul>
-      )}
-      <Working>
-        <p>
-          Gap = reading ÷ ((1 + spring-back) × (1 − jaw squeeze)) for a squeezed place; an unsqueezed edge and a guide
-          value tell the new pad’s thickness, which is meant to be squeezed by 20 ± 10 %.
-        </p>
-        <p>
-          Places of a kind differ by 0.10 mm, cards of a model by 0.08 mm (one standard deviation each). All readings
-          are weighed together, with the error that like readings share. Spring-back, jaw squeeze and spreads are common
-          practice of the trade; the arithmetic follows JCGM 100:2008.
-        </p>
-      </Working>
+      <KeptReadings placeId={place.id} own={own} />
+      <GapWorking />
     </Sheet>
+  );
+}
+
+interface OldPadProps {
+  how: typeof last;
+  cover: string;
+  onHow: (more: Partial<typeof last>) => void;
+  onCover: (text: string) => void;
+}
+
+/** What is seen and felt of the pad that is measured. */
+function OldPad({ how, cover, onHow: set, onCover: setCover }: OldPadProps) {
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <SelectField
+        label="Old pad is"
+        value={how.padState}
+        onChange={(event) => set({ padState: event.target.value as OldPadState })}
+      >
+        {OLD_PAD_STATES.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="It feels"
+        value={how.softness}
+        onChange={(event) => set({ softness: event.target.value as OldPadSoftness })}
+      >
+        {OLD_PAD_SOFTNESS.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </SelectField>
+      <TextField
+        label="It covered (%)"
+        inputMode="decimal"
+        value={cover}
+        onChange={(event) => setCover(event.target.value)}
+      />
+    </div>
+  );
+}
+
+/** Readings taken here on this card. */
+function KeptReadings({ placeId, own }: { placeId: string; own: readonly KeptGapReading[] }) {
+  const [remove] = padsApi.useRemoveGapMutation();
+  if (own.length === 0) return null;
+  return (
+    <ul className="mt-3 divide-y divide-line" aria-label={`Readings of ${placeId}`}>
+      {own.map((one) => (
+        <li key={one.id} className="flex items-center justify-between gap-2">
+          <span>
+            <strong>{one.valueMm.toFixed(2)} mm</strong> <span className="text-sm text-soft">{one.source}</span>
+            {one.coverPct !== null && one.coverPct < 70 && (
+              <span className="block text-sm text-amber">covered {one.coverPct} %: cut the new one full size</span>
+            )}
+          </span>
+          <Button
+            look="quiet"
+            aria-label={`Remove ${one.valueMm.toFixed(2)} mm`}
+            onClick={() => void withUndo("Reading removed", (removed) => remove({ id: one.id, removed }))}
+          >
+            Remove
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function GapWorking() {
+  return (
+    <Working>
+      <p>
+        Gap = reading ÷ ((1 + spring-back) × (1 − jaw squeeze)) for a squeezed place; an unsqueezed edge and a guide
+        value tell the new pad’s thickness, which is meant to be squeezed by 20 ± 10 %.
+      </p>
+      <p>
+        Places of a kind differ by 0.10 mm, cards of a model by 0.08 mm (one standard deviation each). All readings are
+        weighed together, with the error that like readings share. Spring-back, jaw squeeze and spreads are common
+        practice of the trade; the arithmetic follows JCGM 100:2008.
+      </p>
+    </Working>
   );
 }

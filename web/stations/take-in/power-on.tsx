@@ -1,6 +1,7 @@
 import { toast } from "sonner";
 import { POWER_ON_ITEMS, type PowerOnInput, SET_ASIDE_REASONS, type ServiceView } from "#contract";
 import { Button } from "../../ui/button.tsx";
+import { Caution } from "../../ui/caution.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -22,10 +23,7 @@ export function PowerOn({ service }: { service: ServiceView }) {
         </span>
       }
     >
-      <Note kind="caution" title="Before you switch on">
-        Supply off and unplugged while you connect; no screw, tool or loose part on the board. Never open a power
-        supply. Local rules and licensed practice come first.
-      </Note>
+      <Caution of="switchOn" />
       <ol className="mt-3 divide-y divide-line">
         {POWER_ON_ITEMS.map((item) => {
           const found = answerOf(item.id) ?? { id: item.id, answer: "open" as const, note: "" };

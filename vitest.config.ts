@@ -12,5 +12,11 @@ export default defineConfig({
     isolate: false,
     // As many as this machine has; one less, as is usual, would leave half of two idle.
     maxWorkers: "100%",
+    coverage: {
+      provider: "v8",
+      include: ["{core,contract,server,web/app}/**/*.ts"],
+      exclude: ["**/*.test.ts", "**/tests/**", "**/migrations/**"],
+      reporter: ["text-summary"],
+    },
   },
 });

@@ -6,21 +6,41 @@ const needed = (most: number, message: string) => v.pipe(line(most), v.minLength
 const between = (low: number, high: number, message: string) =>
   v.pipe(v.number(message), v.minValue(low, message), v.maxValue(high, message));
 
-/** How a bench is connected. */
+/** How a bench is connected: what it is called, what it is, and what it asks for beside a name and an interval. */
 export const DRIVERS = [
-  { id: "simulated", label: "Simulated bench", about: "A card with hidden faults, to learn and to try protocols on." },
+  {
+    id: "simulated",
+    label: "Simulated bench",
+    about: "A card with hidden faults, to learn and to try protocols on.",
+    asks: [
+      { field: "seed", label: "Hidden card", hint: "Another number, another card with another fault." },
+      { field: "speed", label: "Times real speed", hint: "1 to 200" },
+    ],
+  },
   {
     id: "hwmon",
     label: "This machine’s sensors (Linux hwmon)",
     about: "Reads the kernel’s sensor files; you set load and fan.",
+    asks: [{ field: "path", label: "Folder of the sensor files", hint: "Empty for the kernel’s own." }],
   },
-  { id: "file", label: "A logger’s file", about: "Follows a file that any logger appends to; you set load and fan." },
+  {
+    id: "file",
+    label: "A logger’s file",
+    about: "Follows a file that any logger appends to; you set load and fan.",
+    asks: [{ field: "path", label: "File the logger writes", hint: "Full path on the machine of the server." }],
+  },
   {
     id: "push",
     label: "Sent over HTTP",
     about: "Any script sends samples with the bench’s token; you set load and fan.",
+    asks: [],
   },
-] as const;
+] as const satisfies ReadonlyArray<{
+  id: string;
+  label: string;
+  about: string;
+  asks: ReadonlyArray<{ field: "seed" | "speed" | "path"; label: string; hint: string }>;
+}>;
 export type DriverId = (typeof DRIVERS)[number]["id"];
 
 export const BenchInput = v.object({

@@ -26,8 +26,8 @@ function apiRoutes(
   context: Context,
   benches: Benches,
   stations: readonly ServerStation[],
-): { open: Route[]; own: Route[] } {
-  const own = [
+): { open: Route[]; signedInRoutes: Route[] } {
+  const signedInRoutes = [
     ...serviceRoutes(context),
     ...cardRoutes(context),
     ...boardRoutes(context),
@@ -36,8 +36,8 @@ function apiRoutes(
     ...storeRoutes(context),
     ...workshopRoutes(context),
   ];
-  const open: Route[] = [...openRoutes(context, (): object => openApi([...open, ...own])), ...pushRoutes(benches)];
-  return { open, own };
+  const open: Route[] = [...openRoutes(context, (): object => openApi([...open, ...signedInRoutes])), ...pushRoutes(benches)];
+  return { open, signedInRoutes };
 }
 
 export interface AppOptions {
@@ -61,11 +61,11 @@ export function makeApp(context: Context, benches: Benches, { stations, loopback
   const json = express.json({ limit: "1mb" });
   const large = express.json({ limit: MOST_IMPORT, type: () => true });
   app.use("/api", (request, response, next) => (request.path === "/import" ? next() : json(request, response, next)));
-  const { open, own } = apiRoutes(context, benches, stations);
+  const { open, signedInRoutes } = apiRoutes(context, benches, stations);
   app.use("/api", routerOf(open));
   app.use("/api", signedIn(context, !loopback), once(context, log));
   app.use("/api/import", large);
-  app.use("/api", routerOf(own));
+  app.use("/api", routerOf(signedInRoutes));
   app.use("/api", (request, response) => {
     sendProblem(
       response,

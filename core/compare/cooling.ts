@@ -75,7 +75,13 @@ function misfit(points: readonly FanPoint[], share: number, exponent: number): n
   return yy - xy ** 2 / xx;
 }
 
-/** Factor on the rise when the fan goes from one speed to another, with its standard uncertainty. */
+/**
+ * Factor on the rise when the fan goes from one speed to another, with its standard uncertainty.
+ * @example
+ * ```ts
+ * fanFactor(USUAL_COOLING, 0.65, 1500, 1500).factor // => 1
+ * ```
+ */
 export function fanFactor(
   cooling: Cooling,
   share: number,
@@ -89,7 +95,13 @@ export function fanFactor(
   return { factor, sd: Math.hypot(byShare, byExponent) };
 }
 
-/** The speed at which the rise has changed by `factor`; undefined when no speed can do that. */
+/**
+ * The speed at which the rise has changed by `factor`; undefined when no speed can do that.
+ * @example
+ * ```ts
+ * speedForFactor(USUAL_COOLING, 0.65, 1500, 1) // => 1500
+ * ```
+ */
 export function speedForFactor(cooling: Cooling, share: number, fromRpm: number, factor: number): number | undefined {
   const ratio = (factor - (1 - share)) / share;
   return ratio > 0 ? fromRpm * ratio ** (-1 / cooling.exponent) : undefined;

@@ -9,6 +9,11 @@ export interface FanCondition {
 /**
  * Pairs the runs of two sides by their conditions: fixed with fixed at the nearest duty, automatic with automatic, and the
  * same load before another one. Each run is used once; what finds no partner is left out.
+ * @example
+ * ```ts
+ * const fan = (fanMode) => ({ fanMode, fanPct: null, loadName: "loop" });
+ * pairRuns([fan("automatic")], [fan("fixed")]).length // => 0
+ * ```
  */
 export function pairRuns<T extends FanCondition>(
   before: readonly T[],

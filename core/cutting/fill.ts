@@ -105,15 +105,15 @@ export function cheaperSets(stock: readonly Sheet[], areaMm2: number, bound: num
       if (room >= areaMm2 - EPSILON && cost >= bound - EPSILON) sets.push([...taken]);
       return;
     }
-    const own = sheet.widthMm * sheet.heightMm;
+    const sheetAreaMm2 = sheet.widthMm * sheet.heightMm;
     // No more of one kind than hold everything alone.
-    const most = Math.min(sheet.quantity ?? Number.POSITIVE_INFINITY, Math.ceil(areaMm2 / own) + 1);
+    const most = Math.min(sheet.quantity ?? Number.POSITIVE_INFINITY, Math.ceil(areaMm2 / sheetAreaMm2) + 1);
     for (let count = 0; count <= most && cost + count * sheet.price < below - EPSILON; count++)
       branch(
         kind + 1,
         [...taken, ...Array.from({ length: count }, () => sheet)],
         cost + count * sheet.price,
-        room + count * own,
+        room + count * sheetAreaMm2,
       );
   };
   branch(0, [], 0, 0);

@@ -61,7 +61,7 @@ export function fillByJoins(
   random: Random,
 ): { used: Used[]; left: Item[] } {
   const kinds = kindsOf(items);
-  const have = Uint8Array.from(kinds.values(), (own) => Math.min(MOST_COUNT, own.length));
+  const have = Uint8Array.from(kinds.values(), (items) => Math.min(MOST_COUNT, items.length));
   const pools = new Map<Sheet, Joined[]>();
   for (const sheet of new Set(sheets))
     pools.set(
@@ -106,8 +106,8 @@ export function fillByJoins(
 export function kindsOf(items: readonly Item[]): Map<number, Item[]> {
   const kinds = new Map<number, Item[]>();
   for (const item of items) {
-    const own = kinds.get(item.kind);
-    if (own) own.push(item);
+    const items = kinds.get(item.kind);
+    if (items) items.push(item);
     else kinds.set(item.kind, [item]);
   }
   return kinds;
@@ -155,7 +155,7 @@ function joinsOf(
   const singles = random.shuffled(pool);
   pool.splice(0, pool.length, ...singles);
   const seen = new Set<string>();
-  const keep = (first: Joined, second: Joined, across: boolean, widthMm: number, heightMm: number): void => {
+  const poolIfNew = (first: Joined, second: Joined, across: boolean, widthMm: number, heightMm: number): void => {
     const counts = first.counts.map((count, kind) => count + nth(second.counts, kind));
     if (counts.some((count, kind) => count > nth(have, kind))) return;
     const key = `${widthMm.toFixed(3)} ${heightMm.toFixed(3)} ${counts.join()}`;
@@ -172,8 +172,8 @@ function joinsOf(
       const height = first.heightMm + gap + second.heightMm;
       const widest = Math.max(first.widthMm, second.widthMm);
       const highest = Math.max(first.heightMm, second.heightMm);
-      if (width * highest <= full && fits(width, highest)) keep(first, second, true, width, highest);
-      if (height * widest <= full && fits(widest, height)) keep(first, second, false, widest, height);
+      if (width * highest <= full && fits(width, highest)) poolIfNew(first, second, true, width, highest);
+      if (height * widest <= full && fits(widest, height)) poolIfNew(first, second, false, widest, height);
     }
   return pool;
 }

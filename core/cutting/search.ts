@@ -106,7 +106,7 @@ export function search(
   const setsNow = (): Sheet[][] => (best.left.length > 0 ? [] : cheaperSets(stock, areaMm2, bound, best.cost));
   let sets = setsNow();
   options.progress?.(best.cost);
-  const keep = (attempt: Attempt, order: readonly Item[], manner: Manner): boolean => {
+  const takeIfBetter = (attempt: Attempt, order: readonly Item[], manner: Manner): boolean => {
     if (!better(attempt, best)) return false;
     const cheaper = attempt.left.length < best.left.length || attempt.cost < best.cost - EPSILON;
     best = attempt;
@@ -150,7 +150,7 @@ export function search(
       set && begun.used.length === 0
         ? fillThese(order, random.shuffled(set), pack)
         : fill(begun.left, stock, pack, random, random.uniform() < 0.5, begun.used);
-    idle = keep(attempt, order, manner) ? 0 : idle + 1;
+    idle = takeIfBetter(attempt, order, manner) ? 0 : idle + 1;
     if (way === "joins") spentOnJoins += now() - turnedAt;
   }
   const packers = (chance: Random): Packer => {

@@ -30,6 +30,10 @@ const PHYSICS_SPREAD = 0.45;
  * What the work is expected to bring.
  * @param similar gains of services of cards with the same leading cause, K
  * @param physicsK what this run shows above healthy figures, K
+ * @example
+ * ```ts
+ * expectedGain([5, 6, 7], 0).gainK // => 6
+ * ```
  */
 export function expectedGain(similar: readonly number[], physicsK: number): ExpectedGain {
   if (similar.length >= 3) {

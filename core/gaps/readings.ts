@@ -54,7 +54,13 @@ const MEANT_SQUEEZE = f(0.2, 0.1);
 const CALIPER_MM = 0.03;
 const TORN_MM = 0.08;
 
-/** @returns how to read a value of this source, by the law of propagation for products (JCGM 100:2008, 5.1.6) */
+/**
+ * @returns how to read a value of this source, by the law of propagation for products (JCGM 100:2008, 5.1.6)
+ * @example
+ * ```ts
+ * readingModel({ source: "gap", padState: "unknown", softness: "unknown" }).factor // => 1
+ * ```
+ */
 export function readingModel({
   source,
   padState,
@@ -101,6 +107,10 @@ const MOST_MM = 12;
  * point or comma as decimal sign; `mm`, `in`, `inch` or `"` behind a number overrule the unit.
  * @returns the readings in millimetres
  * @throws Problem `bad-reading` naming the word, `doubtful-reading` for what no pad place can be
+ * @example
+ * ```ts
+ * parseReadings("1,05 0.05in", "mm") // => [1.05, 1.27]
+ * ```
  */
 export function parseReadings(text: string, unit: "mm" | "in"): number[] {
   const plain = text

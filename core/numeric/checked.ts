@@ -15,7 +15,10 @@ export class SolveFailed extends Problem {
 /**
  * The entry at a place.
  * @throws RangeError where there is none: a wrong index is a fault, and a 0 in its place would hide it
- * @example nth([3, 5, 8], 1) // 5
+ * @example
+ * ```ts
+ * nth([3, 5, 8], 1) // => 5
+ * ```
  */
 export function nth(values: ArrayLike<number>, index: number): number {
   const value = values[index];
@@ -26,7 +29,10 @@ export function nth(values: ArrayLike<number>, index: number): number {
 /**
  * Σ aᵢ bᵢ.
  * @throws RangeError where the two are not equally long
- * @example dot([1, 2], [3, 4]) // 11
+ * @example
+ * ```ts
+ * dot([1, 2], [3, 4]) // => 11
+ * ```
  */
 export function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
   if (a.length !== b.length) throw new RangeError(`A vector of ${a.length} has no product with one of ${b.length}.`);
@@ -38,7 +44,10 @@ export function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
 /**
  * The entry of that name.
  * @throws RangeError where there is none
- * @example ofKey({ M1: 1.1 }, "M1") // 1.1
+ * @example
+ * ```ts
+ * ofKey({ M1: 1.1 }, "M1") // => 1.1
+ * ```
  */
 export function ofKey(values: Readonly<Record<string, number>>, key: string): number {
   const value = values[key];

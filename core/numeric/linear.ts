@@ -4,6 +4,10 @@ import { nth, SolveFailed } from "./checked.ts";
  * Cholesky factor of a small symmetric positive definite matrix, row by row in one array.
  * @param matrix size × size values, not changed
  * @returns the lower factor, or undefined when the matrix is not positive definite
+ * @example
+ * ```ts
+ * [...cholesky(Float64Array.from([4, 2, 2, 5]), 2)] // => [2, 0, 1, 2]
+ * ```
  */
 export function cholesky(matrix: Float64Array, size: number): Float64Array | undefined {
   const lower = new Float64Array(size * size);
@@ -20,7 +24,13 @@ export function cholesky(matrix: Float64Array, size: number): Float64Array | und
   return lower;
 }
 
-/** Solves A x = b from the Cholesky factor of A. */
+/**
+ * Solves A x = b from the Cholesky factor of A.
+ * @example
+ * ```ts
+ * [...solveCholesky(Float64Array.from([2, 0, 1, 2]), Float64Array.from([8, 12]))] // => [1, 2]
+ * ```
+ */
 export function solveCholesky(lower: Float64Array, b: Float64Array): Float64Array {
   const size = b.length;
   const x = Float64Array.from(b);

@@ -37,7 +37,13 @@ export function studentT(freedom: number, level = 0.95): number {
   return Math.sqrt(freedom * y);
 }
 
-/** Normal distribution function (W. J. Cody-style continued fraction and series; error below 1e-12). */
+/**
+ * Normal distribution function (W. J. Cody-style continued fraction and series; error below 1e-12).
+ * @example
+ * ```ts
+ * normalShare(0) // => 0.5
+ * ```
+ */
 export function normalShare(z: number): number {
   const x = Math.abs(z) / Math.SQRT2;
   let tail: number;
@@ -58,7 +64,13 @@ export function normalShare(z: number): number {
   return z > 0 ? 1 - tail : tail;
 }
 
-/** The z that a share of the normal distribution lies below, by Newton's method on `normalShare`. */
+/**
+ * The z that a share of the normal distribution lies below, by Newton's method on `normalShare`.
+ * @example
+ * ```ts
+ * normalQuantile(0.975).toFixed(3) // => "1.960"
+ * ```
+ */
 export function normalQuantile(share: number): number {
   let z = share < 0.5 ? -1 : 1;
   for (let round = 0; round < 60; round++) {

@@ -47,7 +47,13 @@ const MOST_CELLS = 40;
 
 const cellsOf = (spanMm: number): number => Math.min(MOST_CELLS, Math.max(4, Math.round(spanMm / CELL_MM)));
 
-/** A joint's resistance, m²K/W: falls with pressure as the pad wets the face (common practice: 12 to 40 mm²K/W). */
+/**
+ * A joint's resistance, m²K/W: falls with pressure as the pad wets the face (common practice: 12 to 40 mm²K/W).
+ * @example
+ * ```ts
+ * Math.round(jointM2KPerW(0) * 1e6) // => 40
+ * ```
+ */
 export const jointM2KPerW = (pressureKPa: number): number => (12 + 28 * Math.exp(-pressureKPa / 30)) * 1e-6;
 
 /**

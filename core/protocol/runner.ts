@@ -222,10 +222,10 @@ export class ProtocolRunner {
   /** A card that comes warm from its last run waits until it no longer falls; a still fan at idle does not hold it up. */
   #stillCooling(tS: number, edgeC: number): boolean {
     if (Number.isNaN(edgeC)) return false;
-    const mark = this.#coolMark;
-    if (!mark || tS - mark.tS >= IDLE_S / 2) {
+    const coolMark = this.#coolMark;
+    if (!coolMark || tS - coolMark.tS >= IDLE_S / 2) {
       this.#coolMark = { tS, edgeC };
-      this.#cooling = mark !== undefined && mark.edgeC - edgeC > COOLING_K;
+      this.#cooling = coolMark !== undefined && coolMark.edgeC - edgeC > COOLING_K;
     }
     return this.#cooling;
   }

@@ -15,7 +15,13 @@ export interface Random {
   shuffled<T>(values: readonly T[]): T[];
 }
 
-/** @param seed any integer; @returns an independent stream for that seed */
+/**
+ * @param seed any integer; @returns an independent stream for that seed
+ * @example
+ * ```ts
+ * seeded(7).uniform() === seeded(7).uniform() // => true
+ * ```
+ */
 export function seeded(seed: number): Random {
   let a = 0x9e3779b9 ^ seed;
   let b = 0x243f6a88;

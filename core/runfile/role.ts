@@ -23,6 +23,18 @@ export type TemperatureRole = (typeof TEMPERATURE_ROLES)[number];
 export type LevelRole = (typeof LEVEL_ROLES)[number];
 export type Role = (typeof ROLES)[number];
 
+/**
+ * @example
+ * ```ts
+ * isRole("hotspot") // => true
+ * ```
+ */
 export const isRole = (word: string): word is Role => (ROLES as readonly string[]).includes(word);
+/**
+ * @example
+ * ```ts
+ * isTemperatureRole("power") // => false
+ * ```
+ */
 export const isTemperatureRole = (role: Role | null): role is TemperatureRole =>
   role !== null && (TEMPERATURE_ROLES as readonly string[]).includes(role);

@@ -54,8 +54,8 @@ function clock(bytes: Uint8Array, end: number): number {
     if (third < 0 || third > 60) return -1;
     seconds = seconds * 60 + third;
   }
-  const mark = bytes[position];
-  if (position < end && (mark === 46 || mark === 44)) {
+  const sign = bytes[position];
+  if (position < end && (sign === 46 || sign === 44)) {
     position++;
     const from = position;
     const fraction = integer(bytes, end, 9);
@@ -88,8 +88,8 @@ export function readStamp(bytes: Uint8Array, start: number, end: number, into: S
   position = start;
   if (!isDigit(bytes[start])) return false;
   const lead = integer(bytes, end, 4);
-  const mark = bytes[position];
-  if (mark === 58) {
+  const sign = bytes[position];
+  if (sign === 58) {
     position = start;
     const seconds = clock(bytes, end);
     if (seconds < 0 || !trailing(bytes, end)) return false;
@@ -97,10 +97,10 @@ export function readStamp(bytes: Uint8Array, start: number, end: number, into: S
     into.seconds = seconds;
     return true;
   }
-  if (mark !== 45 && mark !== 47 && mark !== 46) return false;
+  if (sign !== 45 && sign !== 47 && sign !== 46) return false;
   position++;
   const middle = integer(bytes, end, 2);
-  if (middle < 0 || bytes[position] !== mark) return false;
+  if (middle < 0 || bytes[position] !== sign) return false;
   position++;
   const lengthFrom = position;
   const last = integer(bytes, end, 4);
@@ -110,8 +110,8 @@ export function readStamp(bytes: Uint8Array, start: number, end: number, into: S
   let day = last;
   if (position - lengthFrom === 4) {
     year = last;
-    day = mark === 47 ? middle : lead;
-    month = mark === 47 ? lead : middle;
+    day = sign === 47 ? middle : lead;
+    month = sign === 47 ? lead : middle;
     if (month > 12) [month, day] = [day, month];
   }
   if (year < 1900 || month < 1 || month > 12 || day < 1 || day > 31) return false;

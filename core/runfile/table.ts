@@ -88,9 +88,9 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
   });
 
   const notices = [...clock.notices, ...readerNotices(raw)];
-  const keep = clock.drop ? indicesKept(clock.drop) : undefined;
+  const keptRows = clock.drop ? indicesKept(clock.drop) : undefined;
   const arrange = (values: Float64Array): Float64Array => {
-    const kept = keep ? Float64Array.from(keep, (row) => values[row] ?? Number.NaN) : values;
+    const kept = keptRows ? Float64Array.from(keptRows, (row) => values[row] ?? Number.NaN) : values;
     return clock.reversed ? kept.reverse() : kept;
   };
   const timeS = arrange(clock.timeS);

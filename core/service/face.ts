@@ -6,7 +6,13 @@ const FACE_BELOW_EDGE_K = 10;
 /** Where no run tells (common practice). */
 const USUAL_FACE_C = 55;
 
-/** How warm the cooler's face is under load, °C, from the first run that knows its edge, and where the figure comes from. */
+/**
+ * How warm the cooler's face is under load, °C, from the first run that knows its edge, and where the figure comes from.
+ * @example
+ * ```ts
+ * coolerFace([]).valueC // => 55
+ * ```
+ */
 export function coolerFace(runs: ReadonlyArray<Pick<RunFacts, "analysis" | "name">>): {
   valueC: number;
   source: string;

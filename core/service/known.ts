@@ -11,11 +11,18 @@ export function isKnown(run: Pick<RunFacts, "analysis">): boolean {
   return run.analysis.steady.reached || (width !== null && width !== undefined && width <= PROMISED_K);
 }
 
-/** The run that a side is judged by: the first with a fixed fan, else the first. */
+/**
+ * The run that a side is judged by: the first with a fixed fan, else the first.
+ * @example
+ * ```ts
+ * const run = (fanMode) => ({ side: "before", fanMode });
+ * leadRun([run("automatic"), run("fixed")], "before").fanMode // => "fixed"
+ * ```
+ */
 export function leadRun<R extends Pick<RunFacts, "side" | "fanMode">>(
   runs: readonly R[],
   side: RunFacts["side"],
 ): R | undefined {
-  const own = runs.filter((run) => run.side === side);
-  return own.find((run) => run.fanMode === "fixed") ?? own[0];
+  const ofSide = runs.filter((run) => run.side === side);
+  return ofSide.find((run) => run.fanMode === "fixed") ?? ofSide[0];
 }

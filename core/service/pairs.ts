@@ -48,7 +48,13 @@ export function leadingPair<P extends PairFacts>(pairs: readonly P[]): P | undef
   return [...pairs].sort((a, b) => width(a) - width(b))[0];
 }
 
-/** What the die gained at equal conditions by the leading pair, K, positive when cooler; undefined when no pair tells. */
+/**
+ * What the die gained at equal conditions by the leading pair, K, positive when cooler; undefined when no pair tells.
+ * @example
+ * ```ts
+ * gainOf([]) // => undefined
+ * ```
+ */
 export function gainOf(pairs: readonly PairFacts[]): number | undefined {
   const lead = leadingPair(pairs);
   const equal = lead?.comparison.atEqualConditions?.roles;

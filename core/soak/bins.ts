@@ -27,7 +27,13 @@ export function binMeans(
   return { mean, count };
 }
 
-/** First row at or after a time. */
+/**
+ * First row at or after a time.
+ * @example
+ * ```ts
+ * rowAt(Float64Array.from([0, 1, 2, 5]), 3) // => 3
+ * ```
+ */
 export function rowAt(timeS: Float64Array, atS: number): number {
   let low = 0;
   let high = timeS.length;

@@ -76,6 +76,10 @@ const STEPS = [2, 1, 5 / 9, 0.5, 0.25, 0.2, 0.125, 0.1, 0.0625, 0.05, 0.02, 0.01
 /**
  * The step of a sensor's display: the coarsest usual step of which all readings are multiples.
  * @returns 0 when there is none
+ * @example
+ * ```ts
+ * resolutionOf(Float64Array.from([20, 20.5, 21])) // => 0.5
+ * ```
  */
 export function resolutionOf(values: Float64Array): number {
   const stride = Math.max(1, Math.floor(values.length / 3000));

@@ -12,6 +12,10 @@ export function temperatureOf({ roles }: WithRoles, role: TemperatureRole): Temp
 /**
  * How the fan was driven, read off its duty under load: within 2 % all the time it was fixed, else automatic.
  * @returns undefined when the log has no duty
+ * @example
+ * ```ts
+ * fanDriveOf(new Float64Array(10).fill(62)) // => { mode: "fixed", pct: 62 }
+ * ```
  */
 export function fanDriveOf(dutyPct: Float64Array): { mode: "fixed" | "automatic"; pct: number } | undefined {
   const low = quantile(dutyPct, 0.03);

@@ -64,7 +64,13 @@ const SPELLINGS: ReadonlyArray<readonly [Unit, string]> = [
 const BY_SPELLING = new Map<string, Unit>();
 for (const [known, spellings] of SPELLINGS) for (const word of spellings.split("|")) BY_SPELLING.set(word, known);
 
-/** @returns the unit a spelling stands for, in any case, with or without accents; undefined when it is not one. */
+/**
+ * @returns the unit a spelling stands for, in any case, with or without accents; undefined when it is not one.
+ * @example
+ * ```ts
+ * unitOf("U/min")?.symbol // => "rpm"
+ * ```
+ */
 export function unitOf(spelling: string): Unit | undefined {
   const plain = spelling
     .trim()

@@ -3,6 +3,10 @@ const INCH_MM = 25.4;
 /**
  * A length as it is typed: `12`, `12,5`, `12.5 mm`, `1.2 cm`, `0.5 in`, `1/2"`.
  * @returns millimetres; undefined when it is none
+ * @example
+ * ```ts
+ * parseLengthMm("0,5 in") // => 12.7
+ * ```
  */
 export function parseLengthMm(text: string): number | undefined {
   const [, number = "", over, unit = "mm"] =
@@ -29,6 +33,10 @@ const SCALE: Record<string, readonly [base: "g" | "ml", scale: number]> = {
  * An amount as it is typed, in the unit a lot is counted in: `3.5`, `2 ml`, `0.5 oz`; mass and volume change into each other where
  * the density is known. Avoirdupois ounce 28.349523125 g (NIST SP 811).
  * @returns undefined when it is none, or the density is needed and not known
+ * @example
+ * ```ts
+ * parseAmount("2 ml", "g", 2.5) // => 5
+ * ```
  */
 export function parseAmount(text: string, unit: string, densityGPerMl: number | null): number | undefined {
   const [, number = "", typed = ""] = /^\s*(\d+(?:[.,]\d+)?)\s*([a-z]+3?)?\s*$/i.exec(text) ?? [];

@@ -21,7 +21,7 @@ function turn(): { answered: Promise<void>; done: () => void } {
 export function once({ store }: Context, log: (error: unknown) => void): RequestHandler {
   const underWay = new Map<string, Promise<void>>();
 
-  async function keep(key: string, status: number, body: string): Promise<void> {
+  async function keepRow(key: string, status: number, body: string): Promise<void> {
     const at = store.now();
     await store.write(async (tx) => {
       await tx.delete(answers).where(lt(answers.at, new Date(Date.parse(at) - KEPT_MS).toISOString()));
@@ -34,7 +34,7 @@ export function once({ store }: Context, log: (error: unknown) => void): Request
     const send = response.json.bind(response);
     response.json = (body: unknown) => {
       const open = response.statusCode < 400 && response.get("Cache-Control") !== "no-store";
-      const kept = open ? keep(key, response.statusCode, JSON.stringify(body)) : Promise.resolve();
+      const kept = open ? keepRow(key, response.statusCode, JSON.stringify(body)) : Promise.resolve();
       // It is added, kept or not: an answer that could not be kept is true nevertheless.
       kept.catch(log).then(() => send(body), log);
       return response;

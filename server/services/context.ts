@@ -59,8 +59,8 @@ export function needOwn(
   sent: number,
   changes: readonly string[],
 ): void {
-  const own = stored?.changeId && changes.includes(stored.changeId);
-  if ((stored?.version ?? 0) !== sent && !own)
+  const isOwnChange = stored?.changeId && changes.includes(stored.changeId);
+  if ((stored?.version ?? 0) !== sent && !isOwnChange)
     throw new Problem({
       code: "changed-elsewhere",
       what: "This was changed in another window after you opened it; yours is not saved yet.",

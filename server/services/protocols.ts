@@ -6,9 +6,13 @@ import { type Context, notFound, record } from "./context.ts";
 
 /** The workshop's own protocols first, then those that come with the application. */
 export async function listProtocols({ store: { db } }: Context): Promise<OwnProtocol[]> {
-  const own = await db.select().from(protocols).where(isNull(protocols.deletedAt)).orderBy(asc(protocols.createdAt));
+  const ownProtocols = await db
+    .select()
+    .from(protocols)
+    .where(isNull(protocols.deletedAt))
+    .orderBy(asc(protocols.createdAt));
   return [
-    ...own.map(({ id, name, about, steps }) => ({ id, name, about, steps })),
+    ...ownProtocols.map(({ id, name, about, steps }) => ({ id, name, about, steps })),
     ...PROTOCOLS.map((protocol) => ({ ...protocol, id: null })),
   ];
 }

@@ -29,7 +29,7 @@ export function MmField({
     setText(shown);
     setError(undefined);
   }, [shown]);
-  const keep = (): void => {
+  const keepValue = (): void => {
     if (text.trim() === "" && optional) {
       setError(undefined);
       if (value !== null) onValue(null);
@@ -51,9 +51,9 @@ export function MmField({
       error={error}
       className={className}
       onChange={(event) => setText(event.target.value)}
-      onBlur={keep}
+      onBlur={keepValue}
       onKeyDown={(event) => {
-        if (event.key === "Enter") keep();
+        if (event.key === "Enter") keepValue();
       }}
     />
   );

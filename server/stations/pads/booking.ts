@@ -78,15 +78,15 @@ async function bookOne(
 
 /** What the booking took goes back to its lot, what it left over out of the stock, whatever they are called by now. */
 async function unbookOne({ store }: Context, tx: Transaction, bookingId: string): Promise<void> {
-  const own = and(eq(lots.bookingId, bookingId), isNull(lots.deletedAt));
-  const made = await tx.select().from(lots).where(own);
+  const leftOvers = and(eq(lots.bookingId, bookingId), isNull(lots.deletedAt));
+  const made = await tx.select().from(lots).where(leftOvers);
   if (made.some((lot) => lot.amount < 1))
     throw new Problem({
       code: "already-used",
       what: "A left-over of this sheet has been used since.",
       remedy: "Take that use back first.",
     });
-  await tx.update(lots).set({ deletedAt: store.now() }).where(own);
+  await tx.update(lots).set({ deletedAt: store.now() }).where(leftOvers);
   const [use] = await tx
     .select()
     .from(lotUses)

@@ -116,12 +116,13 @@ function Token({ bench }: { bench: TestBench }) {
 function AddBench({ onDone }: { onDone: (bench: TestBench) => void }) {
   const [add, { error, isLoading }] = api.useAddTestBenchMutation();
   const [input, setInput] = useState<BenchInput>({ ...EMPTY_BENCH, name: "" });
-  const [texts, setTexts] = useState({ interval: "1", seed: "1", speed: "60" });
+  const [texts, setTexts] = useState({ interval: "1", seed: "1", speed: "60", path: "" });
   const fault = faultOf(error);
   const driver = DRIVERS.find((one) => one.id === input.driver);
   const save = async (): Promise<void> => {
     const answer = await add({
       ...input,
+      path: texts.path,
       intervalS: numberOrNull(texts.interval) ?? Number.NaN,
       seed: numberOrNull(texts.seed) ?? Number.NaN,
       speed: numberOrNull(texts.speed) ?? Number.NaN,
@@ -159,35 +160,17 @@ function AddBench({ onDone }: { onDone: (bench: TestBench) => void }) {
             hint="0.1 to 10 s"
             onChange={(event) => setTexts({ ...texts, interval: event.target.value })}
           />
-          {input.driver === "simulated" && (
-            <>
-              <TextField
-                label="Hidden card"
-                inputMode="numeric"
-                value={texts.seed}
-                error={fault?.errors.seed}
-                hint="Another number, another card with another fault."
-                onChange={(event) => setTexts({ ...texts, seed: event.target.value })}
-              />
-              <TextField
-                label="Times real speed"
-                inputMode="numeric"
-                value={texts.speed}
-                error={fault?.errors.speed}
-                hint="1 to 200"
-                onChange={(event) => setTexts({ ...texts, speed: event.target.value })}
-              />
-            </>
-          )}
-          {(input.driver === "file" || input.driver === "hwmon") && (
+          {driver?.asks.map(({ field, label, hint }) => (
             <TextField
-              label={input.driver === "file" ? "File the logger writes" : "Folder of the sensor files"}
-              value={input.path}
-              error={fault?.errors.path}
-              hint={input.driver === "file" ? "Full path on the machine of the server." : "Empty for the kernel’s own."}
-              onChange={(event) => setInput({ ...input, path: event.target.value })}
+              key={field}
+              label={label}
+              inputMode={field === "path" ? "text" : "numeric"}
+              value={texts[field]}
+              error={fault?.errors[field]}
+              hint={hint}
+              onChange={(event) => setTexts({ ...texts, [field]: event.target.value })}
             />
-          )}
+          ))}
         </div>
         {fault && Object.keys(fault.errors).length === 0 && <FaultNote fault={fault} />}
         <div className="flex justify-end">

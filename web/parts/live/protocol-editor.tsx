@@ -69,7 +69,7 @@ export function ProtocolEditor({ start, onUse }: { start: OwnProtocol; onUse: (p
   const change = (index: number, more: Partial<StepText>): void => {
     setSteps((old) => old.map((step, at) => (at === index ? { ...step, ...more } : step)));
   };
-  const keep = async (): Promise<void> => {
+  const keepProtocol = async (): Promise<void> => {
     const { id: _id, ...body } = made();
     const answer = await add(body);
     if ("error" in answer) return;
@@ -165,7 +165,7 @@ export function ProtocolEditor({ start, onUse }: { start: OwnProtocol; onUse: (p
           Add a step
         </Button>
         <Button onClick={() => onUse(made())}>Use for this run</Button>
-        <Button disabled={isLoading} onClick={() => void keep()}>
+        <Button disabled={isLoading} onClick={() => void keepProtocol()}>
           Keep as my own
         </Button>
         {start.id && (

@@ -158,7 +158,7 @@ function NewRun({
     setMapping(next);
     void settle(next, numberOrNull(interval));
   };
-  const keep = async (): Promise<void> => {
+  const keepRun = async (): Promise<void> => {
     const made = toRunInput(typed, { side, mapping, intervalS: numberOrNull(interval), window: null });
     if ("errors" in made) {
       setErrors(made.errors);
@@ -230,7 +230,7 @@ function NewRun({
           <FaultNote fault={fault} />
           <div className="flex flex-wrap justify-end gap-2">
             <Button onClick={onDone}>Put this file aside</Button>
-            <Button look="main" disabled={isLoading} onClick={() => void keep()}>
+            <Button look="main" disabled={isLoading} onClick={() => void keepRun()}>
               {isLoading ? "Keeping the run…" : "Keep this run"}
             </Button>
           </div>

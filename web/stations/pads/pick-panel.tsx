@@ -47,8 +47,8 @@ export function PickPanel(props: Props) {
   ].sort((a, b) => a - b);
   const set = (more: Partial<PadPick>): void => {
     onPick(ids, (part) => {
-      const own = picks[part.id] ?? pick;
-      return { ...(own ?? usual(part, materials[0] ?? NO_MATERIAL, null)), ...more };
+      const ownPick = picks[part.id] ?? pick;
+      return { ...(ownPick ?? usual(part, materials[0] ?? NO_MATERIAL, null)), ...more };
     });
   };
   return (

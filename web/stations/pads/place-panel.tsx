@@ -74,14 +74,14 @@ export function PlacePanel({
     setHow({ ...how, ...more });
   };
   /** Keeps what is typed; whether there is nothing wrong with it. */
-  const keep = (): boolean => {
+  const keepReading = (): boolean => {
     const coverPct = cover.trim() === "" ? null : Number(cover.replace(",", "."));
-    const wrong = readings.keep(place.id, { ...how, coverPct });
+    const wrong = readings.keepTyped(place.id, { ...how, coverPct });
     setProblem(wrong);
     return !wrong;
   };
   const leave = (by: number): void => {
-    if (text.trim() === "" || keep()) onStep(by);
+    if (text.trim() === "" || keepReading()) onStep(by);
   };
   const index = places.indexOf(place);
   return (
@@ -110,7 +110,7 @@ export function PlacePanel({
         onSubmit={(event) => {
           event.preventDefault();
           if (text.trim() === "") onStep(1);
-          else keep();
+          else keepReading();
         }}
       >
         <SelectField

@@ -30,10 +30,10 @@ function SpreadRow({ amount, stores, serviceId }: { amount: SpreadAmount; stores
   if (!material) return null;
   const unit = STOCK_UNIT[material.kind];
   const wanted = parseAmount(`${amount.volumeMl.toFixed(2)} ml`, unit, material.densityGPerMl);
-  const own = stores.lots.filter((lot) => lot.materialId === material.id && lot.amount > 0);
-  const left = own.reduce((sum, lot) => sum + lot.amount, 0);
-  const from = own.find((lot) => wanted !== undefined && lot.amount >= wanted);
-  const taken = uses.filter((use) => own.some((lot) => lot.id === use.lotId) && use.what === USE_WORDS);
+  const ownLots = stores.lots.filter((lot) => lot.materialId === material.id && lot.amount > 0);
+  const left = ownLots.reduce((sum, lot) => sum + lot.amount, 0);
+  const from = ownLots.find((lot) => wanted !== undefined && lot.amount >= wanted);
+  const taken = uses.filter((use) => ownLots.some((lot) => lot.id === use.lotId) && use.what === USE_WORDS);
   const take = async (): Promise<void> => {
     if (!from || wanted === undefined) return;
     const body = { lotId: from.id, amount: Math.round(100 * wanted) / 100, what: USE_WORDS, accepted: false };

@@ -66,10 +66,10 @@ export function useMapEdits(boardModelId: string, kept: BoardMap) {
   }, []);
   const shown = value ? thingsFrom(kept, value.map, new Set(value.ids)) : kept;
   /** From now on these parts and screws are as they are in `from`. */
-  const keep = (from: BoardMap, ids: readonly string[]): void => {
+  const keepThings = (from: BoardMap, ids: readonly string[]): void => {
     const all = [...new Set([...(value?.ids ?? []), ...ids])];
     const map = thingsFrom(shown, from, new Set(ids));
     change({ ids: all, map: only(map, all), known: [...(value?.known ?? []), only(shown, ids)] });
   };
-  return { map: shown, fault: out.fault, keep };
+  return { map: shown, fault: out.fault, keepThings };
 }

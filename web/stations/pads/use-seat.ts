@@ -41,7 +41,7 @@ export function useSeat({ job, map: kept, gaps, plan }: PadStepProps) {
   const judged = useJudgement(remote, work);
   const keepMap = (next: BoardMap, ids: readonly string[]): void => {
     setTrial(null);
-    edits.keep(next, ids);
+    edits.keepThings(next, ids);
   };
   const cancel = useCallback(() => setTrial(null), []);
   const drag: PlanDrag = {
@@ -52,7 +52,7 @@ export function useSeat({ job, map: kept, gaps, plan }: PadStepProps) {
       const before = edits.map;
       keepMap(moveThings(before, ids, dx, dy), ids);
       toast(`${ids.join(", ")} moved on the map`, {
-        action: { label: "Undo", onClick: () => edits.keep(before, ids) },
+        action: { label: "Undo", onClick: () => edits.keepThings(before, ids) },
       });
     },
   };

@@ -59,7 +59,7 @@ export function useTypedReadings(serviceId: string) {
   const typed = useAppSelector((state) => (state.drafts[form] as Typed | undefined) ?? NOTHING);
   const { value: outgoing, phase, fault: found, change, drop } = useOutbox(READINGS, serviceId, 0);
   const [fault, setFault] = useState<Fault | null>(null);
-  const put = (id: string, made: (old: Field) => Field): void => {
+  const putField = (id: string, made: (old: Field) => Field): void => {
     const { [id]: old = EMPTY, ...others } = (store.getState().drafts[form] as Typed | undefined) ?? NOTHING;
     const field = made(old);
     const value = field.text === "" ? others : { ...others, [id]: field };
@@ -67,7 +67,7 @@ export function useTypedReadings(serviceId: string) {
   };
   const putBack = useEffectEvent((refused: readonly Outgoing[]) => {
     for (const out of refused)
-      put(out.partId, (since) => ({
+      putField(out.partId, (since) => ({
         text: [out.text, since.text].filter(Boolean).join(" "),
         sent: [...out.readings.map(({ id, valueMm }) => ({ id, valueMm })), ...since.sent],
       }));
@@ -83,7 +83,7 @@ export function useTypedReadings(serviceId: string) {
    * Takes what is typed for a place off the field at once, so that a caliper can go on typing; it comes back if it can't be kept.
    * @returns what is wrong with what was typed, if anything
    */
-  const keep = (partId: string, { unit, ...how }: ReadingHow): Problem | null => {
+  const keepTyped = (partId: string, { unit, ...how }: ReadingHow): Problem | null => {
     const { text, sent } = typed[partId] ?? EMPTY;
     try {
       const left = [...sent];
@@ -92,7 +92,7 @@ export function useTypedReadings(serviceId: string) {
         const [again] = at < 0 ? [] : left.splice(at, 1);
         return { id: again?.id ?? nanoid(), partId, valueMm, ...how };
       });
-      put(partId, () => EMPTY);
+      putField(partId, () => EMPTY);
       change([...(outgoing ?? []), { partId, text, readings }]);
       return null;
     } catch (problem) {
@@ -100,8 +100,8 @@ export function useTypedReadings(serviceId: string) {
       throw problem;
     }
   };
-  const type = (id: string, text: string): void => put(id, (old) => ({ ...old, text }));
-  return { textOf: (id: string): string => typed[id]?.text ?? "", type, keep, fault };
+  const type = (id: string, text: string): void => putField(id, (old) => ({ ...old, text }));
+  return { textOf: (id: string): string => typed[id]?.text ?? "", type, keepTyped, fault };
 }
 
 export type TypedReadings = ReturnType<typeof useTypedReadings>;

@@ -27,7 +27,7 @@ export function PowerOn({ service }: { service: ServiceView }) {
       <ol className="mt-3 divide-y divide-line">
         {POWER_ON_ITEMS.map((item) => {
           const found = answerOf(item.id) ?? { id: item.id, answer: "open" as const, note: "" };
-          const put = (more: Partial<typeof found>): PowerOnInput => ({
+          const withAnswer = (more: Partial<typeof found>): PowerOnInput => ({
             ...held,
             answers: POWER_ON_ITEMS.map((one) => {
               const old = answerOf(one.id) ?? { id: one.id, answer: "open" as const, note: "" };
@@ -49,7 +49,7 @@ export function PowerOn({ service }: { service: ServiceView }) {
                   { value: "no", label: "No" },
                   { value: "open", label: "Not yet" },
                 ]}
-                onChange={(answer) => save(put({ answer }))}
+                onChange={(answer) => save(withAnswer({ answer }))}
               />
               {(found.answer === "no" || item.id === "fans") && (
                 <div className="md:col-span-2">
@@ -66,7 +66,7 @@ export function PowerOn({ service }: { service: ServiceView }) {
                       label={`What was seen: ${item.label.toLowerCase()}`}
                       className="mt-2"
                       value={found.note}
-                      onChange={(event) => save(put({ note: event.target.value }))}
+                      onChange={(event) => save(withAnswer({ note: event.target.value }))}
                     />
                   )}
                 </div>

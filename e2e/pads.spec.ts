@@ -30,189 +30,214 @@ async function press(page: Page, name: string | RegExp): Promise<void> {
 const thing = (page: Page, id: string) => page.locator(`[data-thing="${id}"]`);
 const saved = (page: Page) => expect(page.getByRole("status").first()).toHaveText("saved");
 
-test("from an empty map to cut pads, by keyboard", async ({ page }) => {
-  const bench = new Bench(page, app);
+test.describe("from an empty map to cut pads, by keyboard", () => {
+  test.describe.configure({ mode: "serial" });
+  /** The card that each part goes on with. */
+  let card = "";
 
-  // Stores: an empty one teaches, then a pad with its softness and two sheets.
-  await bench.open("/stores");
-  await expect(page.getByText("The stores are empty")).toBeVisible();
-  await press(page, "Add the first material");
-  await page.getByLabel("Name", { exact: true }).fill("Soft grey pad");
-  await page.getByLabel("Conductivity (W/mK)").fill("6");
-  await page.getByLabel("Softness: squeeze (%) and pressure (kPa)").fill("0 0, 10 35, 20");
-  await press(page, "Save the material");
-  await expect(page.getByRole("alert")).toContainText("Type pairs of squeeze (%) and pressure (kPa)");
-  await page.getByLabel("Softness: squeeze (%) and pressure (kPa)").fill("0 0, 10 35, 20 80, 30 150, 40 270, 50 480");
-  await page.getByLabel("Where the curve is from").fill("own press");
-  await page.reload();
-  await press(page, "Add a material");
-  await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Soft grey pad");
-  await press(page, "Save the material");
-  await expect(page.getByRole("heading", { name: "Soft grey pad" })).toBeVisible();
-  for (const [thickness, amount] of [
-    ["1.25", "1"],
-    ["2", "1"],
-  ] as const) {
-    await press(page, "Put Soft grey pad into stock");
-    await page.getByLabel("Thickness (mm)").fill(thickness);
-    await page.getByLabel("Sheet width (mm)").fill("85");
-    await page.getByLabel("Sheet height (mm)").fill("1.7717 in");
-    await page.getByLabel("Amount (sheet)").fill(amount);
-    await press(page, "Save the lot");
-    await expect(page.getByText(`${thickness} mm · 85 × 45 mm`)).toBeVisible();
-  }
-
-  // A card of a new board model: its pads lead to the map.
-  await bench.open("/take-in");
-  await page.getByLabel("Maker").fill("Ostrel");
-  await page.getByLabel("Model", { exact: true }).fill("Fjell 40");
-  await page
-    .getByLabel(/^Board model/)
-    .first()
-    .fill("OF-40");
-  await page.getByRole("button", { name: "Take in" }).click();
-  await bench.station("Pads");
-  await page.getByRole("link", { name: "Draw the board map" }).click();
-  await expect(page.getByText("Draw it in this order")).toBeVisible();
-
-  // Die, screws by their coordinates, a memory package, its row and its mirror image.
-  await press(page, "Die");
-  await type(page, "Centre x (mm)", "100");
-  await type(page, "Width (mm)", "20");
-  for (const [x, y] of [
-    ["75", "25"],
-    ["125", "25"],
-    ["75", "79"],
-    ["125", "79"],
-  ] as const) {
-    await press(page, "Screw");
-    await type(page, "Centre x (mm)", x);
-    await type(page, "Centre y (mm)", y);
-  }
-  await press(page, "Memory 14 × 12");
-  await type(page, "Centre x (mm)", "66");
-  await type(page, "Centre y (mm)", "44");
-  await type(page, "In all", "2");
-  await type(page, "Step y (mm)", "16");
-  await press(page, "Make the row");
-  await press(page, "Mirror left to right");
-  await expect(page.getByText("Picked: M1, M2, M3, M4")).toBeVisible();
-  await expect(page.getByText(/4 parts · 4 screws/)).toBeVisible();
-
-  // A nudge too far overlaps; it is said beside the thing, and taken back.
-  await press(page, "Undo");
-  await press(page, "Redo");
-  await page.keyboard.press(",");
-  await page.keyboard.press(".");
-  const name = /^Picked: (\w+)/.exec(await page.getByText(/^Picked: /).innerText())?.[1] ?? "";
-  for (let step = 0; step < 4; step++) await page.keyboard.press("Shift+ArrowLeft");
-  await expect(page.getByText(/overlaps|off the board/).first()).toBeVisible();
-  await page.keyboard.press("ControlOrMeta+z");
-  await expect(page.getByText(/overlaps|off the board/)).toHaveCount(0);
-  await expect(thing(page, name)).toBeVisible();
-  await saved(page);
-  await page.reload();
-  await expect(page.getByText(/4 parts · 4 screws/)).toBeVisible();
-
-  // Measure: the caliper types, Enter steps; what can't be is questioned and nothing is lost.
-  await bench.open("/");
-  await page.getByRole("link", { name: /Fjell 40/ }).click();
-  await bench.station("Pads");
-  const reading = page.getByLabel(/^Reading of M/);
-  await expect(reading).toBeFocused();
-  await page.keyboard.type("25");
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("alert")).toContainText("25 would be a gap of 25 mm");
-  await expect(reading).toHaveValue("25");
-  await reading.fill("");
-  for (const values of ["1,10 1.12", "1.09", "0.0433 in", "1.11"]) {
-    await page.keyboard.type(values);
-    await page.keyboard.press("Enter");
-    await expect(reading).toHaveValue("");
-    await page.keyboard.press("Enter");
-  }
-  await expect(page.getByText("Every gap is known well enough to choose by.")).toBeVisible();
-  await expect(page.getByText(/^1\.0\d\s*±/)).toBeVisible();
-  await page.keyboard.type("2.1");
-  await page.keyboard.press("Enter");
-  await expect(page.getByText(/2\.10 mm at M\d does not fit the others/)).toBeVisible();
-  await press(page, "Remove 2.10 mm");
-  await expect(page.getByText(/does not fit the others/)).toHaveCount(0);
-
-  // Choose: four pads of one sheet, the die seats, and why not the neighbours.
-  await page.getByRole("link", { name: "Next: will the die seat?" }).click();
-  await press(page, "Choose thickness and softness");
-  await expect(page.getByText(/1 sheet; the die seats in \d+ % of cases/)).toBeVisible();
-  await expect(page.getByText(/✓ The die seats with \d+ kPa/)).toBeVisible();
-  await press(page, "all memory");
-  await page.getByLabel("Thickness", { exact: true }).selectOption("2");
-  await expect(page.getByText("✕ The die does not seat")).toBeVisible();
-  await expect(page.getByRole("list", { name: "Warnings" })).toContainText("Take a thinner or a softer one");
-  await page.getByLabel("Thickness", { exact: true }).selectOption("1.25");
-  await expect(page.getByText(/✓ The die seats/)).toBeVisible();
-  await page.reload();
-  await expect(page.getByText(/✓ The die seats/)).toBeVisible();
-  await expectAccessible(page);
-
-  // A screw follows the hand and the answer follows the screw.
-  const before = await page.getByText(/✓ The die seats with/).innerText();
-  await thing(page, "S1").hover({ force: true });
-  const box = await thing(page, "S1").boundingBox();
-  if (!box) throw new Error("no screw");
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2 - 10, { steps: 8 });
-  await expect(page.getByText(/The die (seats|does not seat)/)).not.toHaveText(before);
-  // Escape gives the drag up; the next one is kept, and can be taken back.
-  await page.keyboard.press("Escape");
-  await page.mouse.up();
-  await expect(page.getByText(before)).toBeVisible();
-  await expect(page.getByRole("heading", { name: "Screw S1" })).toBeVisible();
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2 - 10, { steps: 8 });
-  await page.mouse.up();
-  await expect(page.getByText("S1 moved on the map")).toBeVisible();
-  await expect(page.getByText(before)).toBeHidden();
-  await page.getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByText(before)).toBeVisible();
-
-  // Cut: one sheet from stock, nothing to buy; ticked, booked, and back again.
-  await page.getByRole("link", { name: /Next: cut the pads/ }).click();
-  await expect(page.getByRole("cell", { name: "14 × 12" })).toBeVisible();
-  await press(page, "Plan the cutting");
-  await expect(page.getByText("1 sheet, nothing to buy")).toBeVisible();
-  // Booked at once after a tick whose saving takes its time: the tick is not lost.
-  await page.route(/\/pads$/, async (route) => {
-    if (route.request().method() === "PUT") await new Promise((resolve) => setTimeout(resolve, 700));
-    await route.continue();
+  test("empty stores teach; a pad with its softness and two sheets come in", async ({ page }) => {
+    const bench = new Bench(page, app);
+    await bench.open("/stores");
+    await expect(page.getByText("The stores are empty")).toBeVisible();
+    await press(page, "Add the first material");
+    await page.getByLabel("Name", { exact: true }).fill("Soft grey pad");
+    await page.getByLabel("Conductivity (W/mK)").fill("6");
+    await page.getByLabel("Softness: squeeze (%) and pressure (kPa)").fill("0 0, 10 35, 20");
+    await press(page, "Save the material");
+    await expect(page.getByRole("alert")).toContainText("Type pairs of squeeze (%) and pressure (kPa)");
+    await page.getByLabel("Softness: squeeze (%) and pressure (kPa)").fill("0 0, 10 35, 20 80, 30 150, 40 270, 50 480");
+    await page.getByLabel("Where the curve is from").fill("own press");
+    await page.reload();
+    await press(page, "Add a material");
+    await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Soft grey pad");
+    await press(page, "Save the material");
+    await expect(page.getByRole("heading", { name: "Soft grey pad" })).toBeVisible();
+    for (const [thickness, amount] of [
+      ["1.25", "1"],
+      ["2", "1"],
+    ] as const) {
+      await press(page, "Put Soft grey pad into stock");
+      await page.getByLabel("Thickness (mm)").fill(thickness);
+      await page.getByLabel("Sheet width (mm)").fill("85");
+      await page.getByLabel("Sheet height (mm)").fill("1.7717 in");
+      await page.getByLabel("Amount (sheet)").fill(amount);
+      await press(page, "Save the lot");
+      await expect(page.getByText(`${thickness} mm · 85 × 45 mm`)).toBeVisible();
+    }
   });
-  await press(page, /^Tick one A, 0 of 5 cut/);
-  await press(page, "Cut: book it, keep the left-overs");
-  await expect(page.getByRole("button", { name: "Take the booking back" })).toBeVisible();
-  await page.unrouteAll({ behavior: "wait" });
-  await page.reload();
-  await expect(page.getByRole("button", { name: /^Tick one A, 1 of 5 cut/ })).toBeVisible();
-  await expectAccessible(page);
-  const [svg] = await Promise.all([page.waitForEvent("download"), press(page, "SVG")]);
-  expect(readFileSync(await svg.path(), "utf8")).toContain('width="85mm"');
-  const [dxf] = await Promise.all([page.waitForEvent("download"), press(page, "DXF")]);
-  expect(readFileSync(await dxf.path(), "utf8")).toContain("LWPOLYLINE");
 
-  // On paper one millimetre is one millimetre: 1 inch is 96 CSS pixels.
-  await page.getByRole("link", { name: "Print at true size" }).click();
-  await page.emulateMedia({ media: "print" });
-  const ruler = await page.getByRole("img", { name: "Ruler of 100 mm" }).boundingBox();
-  expect(ruler?.width).toBeCloseTo((110 / 25.4) * 96, 0);
-  await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
-  await page.emulateMedia({ media: "screen" });
+  test("a card of a new board model leads to its map: die, screws, a row and its mirror image; too far is said and taken back", async ({
+    page,
+  }) => {
+    const bench = new Bench(page, app);
+    await bench.open("/take-in");
+    await page.getByLabel("Maker").fill("Ostrel");
+    await page.getByLabel("Model", { exact: true }).fill("Fjell 40");
+    await page
+      .getByLabel(/^Board model/)
+      .first()
+      .fill("OF-40");
+    await page.getByRole("button", { name: "Take in" }).click();
+    await bench.station("Pads");
+    card = new URL(page.url()).pathname;
+    await page.getByRole("link", { name: "Draw the board map" }).click();
+    await expect(page.getByText("Draw it in this order")).toBeVisible();
 
-  // The left-overs are in the stores; the booked sheet is gone.
-  await bench.open("/stores");
-  await expect(page.getByText(/Left over, sheet 1/).first()).toBeVisible();
-  await expect(page.getByText("1.25 mm · 85 × 45 mm", { exact: true }).locator("xpath=../td[2]")).toHaveText(
-    "0 sheets",
-  );
+    // Die, screws by their coordinates, a memory package, its row and its mirror image.
+    await press(page, "Die");
+    await type(page, "Centre x (mm)", "100");
+    await type(page, "Width (mm)", "20");
+    for (const [x, y] of [
+      ["75", "25"],
+      ["125", "25"],
+      ["75", "79"],
+      ["125", "79"],
+    ] as const) {
+      await press(page, "Screw");
+      await type(page, "Centre x (mm)", x);
+      await type(page, "Centre y (mm)", y);
+    }
+    await press(page, "Memory 14 × 12");
+    await type(page, "Centre x (mm)", "66");
+    await type(page, "Centre y (mm)", "44");
+    await type(page, "In all", "2");
+    await type(page, "Step y (mm)", "16");
+    await press(page, "Make the row");
+    await press(page, "Mirror left to right");
+    await expect(page.getByText("Picked: M1, M2, M3, M4")).toBeVisible();
+    await expect(page.getByText(/4 parts · 4 screws/)).toBeVisible();
+
+    // A nudge too far overlaps; it is said beside the thing, and taken back.
+    await press(page, "Undo");
+    await press(page, "Redo");
+    await page.keyboard.press(",");
+    await page.keyboard.press(".");
+    const name = /^Picked: (\w+)/.exec(await page.getByText(/^Picked: /).innerText())?.[1] ?? "";
+    for (let step = 0; step < 4; step++) await page.keyboard.press("Shift+ArrowLeft");
+    await expect(page.getByText(/overlaps|off the board/).first()).toBeVisible();
+    await page.keyboard.press("ControlOrMeta+z");
+    await expect(page.getByText(/overlaps|off the board/)).toHaveCount(0);
+    await expect(thing(page, name)).toBeVisible();
+    await saved(page);
+    await page.reload();
+    await expect(page.getByText(/4 parts · 4 screws/)).toBeVisible();
+  });
+
+  test("measured with a caliper that types: Enter steps, what can’t be is questioned, nothing is lost", async ({
+    page,
+  }) => {
+    const bench = new Bench(page, app);
+    await bench.open("/");
+    await page.getByRole("link", { name: /Fjell 40/ }).click();
+    await bench.station("Pads");
+    const reading = page.getByLabel(/^Reading of M/);
+    await expect(reading).toBeFocused();
+    await page.keyboard.type("25");
+    await page.keyboard.press("Enter");
+    await expect(page.getByRole("alert")).toContainText("25 would be a gap of 25 mm");
+    await expect(reading).toHaveValue("25");
+    await reading.fill("");
+    for (const values of ["1,10 1.12", "1.09", "0.0433 in", "1.11"]) {
+      await page.keyboard.type(values);
+      await page.keyboard.press("Enter");
+      await expect(reading).toHaveValue("");
+      await page.keyboard.press("Enter");
+    }
+    await expect(page.getByText("Every gap is known well enough to choose by.")).toBeVisible();
+    await expect(page.getByText(/^1\.0\d\s*±/)).toBeVisible();
+    await page.keyboard.type("2.1");
+    await page.keyboard.press("Enter");
+    await expect(page.getByText(/2\.10 mm at M\d does not fit the others/)).toBeVisible();
+    await press(page, "Remove 2.10 mm");
+    await expect(page.getByText(/does not fit the others/)).toHaveCount(0);
+  });
+
+  test("chosen: four pads of one sheet, the die seats, and why not the neighbours", async ({ page }) => {
+    const bench = new Bench(page, app);
+    await bench.open(card);
+    await page.getByRole("link", { name: "Next: will the die seat?" }).click();
+    await press(page, "Choose thickness and softness");
+    await expect(page.getByText(/1 sheet; the die seats in \d+ % of cases/)).toBeVisible();
+    await expect(page.getByText(/✓ The die seats with \d+ kPa/)).toBeVisible();
+    await press(page, "all memory");
+    await page.getByLabel("Thickness", { exact: true }).selectOption("2");
+    await expect(page.getByText("✕ The die does not seat")).toBeVisible();
+    await expect(page.getByRole("list", { name: "Warnings" })).toContainText("Take a thinner or a softer one");
+    await page.getByLabel("Thickness", { exact: true }).selectOption("1.25");
+    await expect(page.getByText(/✓ The die seats/)).toBeVisible();
+    await page.reload();
+    await expect(page.getByText(/✓ The die seats/)).toBeVisible();
+    await expectAccessible(page);
+  });
+
+  test("a screw follows the hand and the answer follows the screw", async ({ page }) => {
+    const bench = new Bench(page, app);
+    await bench.open(`${card}?do=choose`);
+    const before = await page.getByText(/✓ The die seats with/).innerText();
+    await thing(page, "S1").hover({ force: true });
+    const box = await thing(page, "S1").boundingBox();
+    if (!box) throw new Error("no screw");
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2 - 10, { steps: 8 });
+    await expect(page.getByText(/The die (seats|does not seat)/)).not.toHaveText(before);
+    // Escape gives the drag up; the next one is kept, and can be taken back.
+    await page.keyboard.press("Escape");
+    await page.mouse.up();
+    await expect(page.getByText(before)).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Screw S1" })).toBeVisible();
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2 - 10, { steps: 8 });
+    await page.mouse.up();
+    await expect(page.getByText("S1 moved on the map")).toBeVisible();
+    await expect(page.getByText(before)).toBeHidden();
+    await page.getByRole("button", { name: "Undo" }).click();
+    await expect(page.getByText(before)).toBeVisible();
+  });
+
+  test("cut: one sheet from stock, nothing to buy; ticked, booked, drawn", async ({ page }) => {
+    const bench = new Bench(page, app);
+    await bench.open(`${card}?do=choose`);
+    await page.getByRole("link", { name: /Next: cut the pads/ }).click();
+    await expect(page.getByRole("cell", { name: "14 × 12" })).toBeVisible();
+    await press(page, "Plan the cutting");
+    await expect(page.getByText("1 sheet, nothing to buy")).toBeVisible();
+    // Booked at once after a tick whose saving takes its time: the tick is not lost.
+    await page.route(/\/pads$/, async (route) => {
+      if (route.request().method() === "PUT") await new Promise((resolve) => setTimeout(resolve, 700));
+      await route.continue();
+    });
+    await press(page, /^Tick one A, 0 of 5 cut/);
+    await press(page, "Cut: book it, keep the left-overs");
+    await expect(page.getByRole("button", { name: "Take the booking back" })).toBeVisible();
+    await page.unrouteAll({ behavior: "wait" });
+    await page.reload();
+    await expect(page.getByRole("button", { name: /^Tick one A, 1 of 5 cut/ })).toBeVisible();
+    await expectAccessible(page);
+    const [svg] = await Promise.all([page.waitForEvent("download"), press(page, "SVG")]);
+    expect(readFileSync(await svg.path(), "utf8")).toContain('width="85mm"');
+    const [dxf] = await Promise.all([page.waitForEvent("download"), press(page, "DXF")]);
+    expect(readFileSync(await dxf.path(), "utf8")).toContain("LWPOLYLINE");
+  });
+
+  test("on paper one millimetre is one millimetre, and what was left over is in the stores", async ({ page }) => {
+    const bench = new Bench(page, app);
+    await bench.open(`${card}?do=cut`);
+    // 1 inch is 96 CSS pixels.
+    await page.getByRole("link", { name: "Print at true size" }).click();
+    await page.emulateMedia({ media: "print" });
+    const ruler = await page.getByRole("img", { name: "Ruler of 100 mm" }).boundingBox();
+    expect(ruler?.width).toBeCloseTo((110 / 25.4) * 96, 0);
+    await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
+    await page.emulateMedia({ media: "screen" });
+    // The booked sheet is gone.
+    await bench.open("/stores");
+    await expect(page.getByText(/Left over, sheet 1/).first()).toBeVisible();
+    await expect(page.getByText("1.25 mm · 85 × 45 mm", { exact: true }).locator("xpath=../td[2]")).toHaveText(
+      "0 sheets",
+    );
+  });
 });
 
 test("what no stock can fill becomes a buy list; maps travel as JSON and SVG, newer ones are refused", async ({

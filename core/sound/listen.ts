@@ -1,6 +1,5 @@
-import FFT from "fft.js";
 import { bladePassHz } from "../fans/index.ts";
-import { nth } from "../numeric/index.ts";
+import { nth, squaredLines } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 import { aWeightingDb } from "./a-weighting.ts";
 import { type Spectrum, spectrumOf } from "./spectrum.ts";
@@ -128,13 +127,7 @@ function findTick(samples: Float32Array, rateHz: number, rpm: number): SoundFind
     mean += nth(envelope, k) / length;
   }
   for (let k = 0; k < length; k++) envelope[k] = nth(envelope, k) - mean;
-  const fft = new FFT(length);
-  const output = fft.createComplexArray();
-  fft.realTransform(output, envelope);
-  const power = Float64Array.from(
-    { length: length / 2 },
-    (_, k) => nth(output, 2 * k) ** 2 + nth(output, 2 * k + 1) ** 2,
-  );
+  const power = squaredLines(length)(envelope).slice(0, length / 2);
   const floor = localMean(power);
   const stepHz = envelopeRate / length;
   let best = { score: 0, hz: 0 };

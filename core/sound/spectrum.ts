@@ -1,5 +1,4 @@
-import FFT from "fft.js";
-import { nth } from "../numeric/index.ts";
+import { nth, squaredLines } from "../numeric/index.ts";
 
 export interface Spectrum {
   /** Width of a line, Hz. */
@@ -16,22 +15,18 @@ const LONGEST_BLOCK = 16_384;
  */
 export function spectrumOf(samples: Float32Array, rateHz: number): Spectrum {
   const block = Math.min(LONGEST_BLOCK, 2 ** Math.floor(Math.log2(samples.length)));
-  const fft = new FFT(block);
+  const linesOf = squaredLines(block);
   const window = Float64Array.from({ length: block }, (_, k) => 0.5 - 0.5 * Math.cos((2 * Math.PI * k) / block));
   const gain = window.reduce((sum, value) => sum + value * value, 0);
   const power = new Float64Array(block / 2 + 1);
   const input = Array.from({ length: block }, () => 0);
-  const output = fft.createComplexArray();
   let blocks = 0;
   for (let at = 0; at + block <= samples.length; at += block / 2) {
     for (let k = 0; k < block; k++) input[k] = nth(samples, at + k) * nth(window, k);
-    fft.realTransform(output, input);
-    for (let line = 0; line <= block / 2; line++) {
-      const re = nth(output, 2 * line);
-      const im = nth(output, 2 * line + 1);
+    linesOf(input).forEach((squared, line) => {
       const sides = line === 0 || line === block / 2 ? 1 : 2;
-      power[line] = nth(power, line) + (sides * (re * re + im * im)) / (gain * block);
-    }
+      power[line] = nth(power, line) + (sides * squared) / (gain * block);
+    });
     blocks++;
   }
   for (let line = 0; line < power.length; line++) power[line] = nth(power, line) / Math.max(1, blocks);

@@ -56,6 +56,8 @@ export function useRunChart(
     const made = makeChart(canvas.current, view, () => shown.current.phases, setArea);
     chart.current = made;
     void fetchLines({ fromS: 0, toS: view.durationS });
+    // A canvas does not wait for its font.
+    void document.fonts.load(`12px "${TIME_CHART.font.family}"`).then(() => chart.current?.update("none"));
     const scheme = matchMedia("(prefers-color-scheme: dark)");
     const recolour = (): void => {
       for (const scale of Object.values(made.options.scales ?? {}))

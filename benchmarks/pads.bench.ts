@@ -1,4 +1,5 @@
 /** Contact: time of one answer relative to a plain solution of the plate in the same run, and choosing. */
+import { median } from "simple-statistics";
 import { type BoardMap, EMPTY_MAP, NEW_SCREW } from "#core/boardmap/index.ts";
 import { choose, readStack } from "#core/contact/index.ts";
 import { asGiven, prepare, solveContact } from "#core/contact/solve.ts";
@@ -41,7 +42,6 @@ const stack = readStack({
   materials: { soft: SOFT },
 });
 
-const middle = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1] ?? Number.NaN;
 const timed = (work: () => void): number => {
   const begun = performance.now();
   work();
@@ -51,8 +51,8 @@ const prepared = prepare(stack);
 const plain = prepared.plate.copy();
 for (let dof = 0; dof < plain.size; dof++) plain.add(dof, dof, 1);
 const right = new Float64Array(plain.size).fill(1);
-const one = middle(Array.from({ length: 15 }, () => timed(() => void plain.copy().solve(right))));
-const whole = middle(Array.from({ length: 15 }, () => timed(() => void solveContact(prepared, asGiven(stack)))));
+const one = median(Array.from({ length: 15 }, () => timed(() => void plain.copy().solve(right))));
+const whole = median(Array.from({ length: 15 }, () => timed(() => void solveContact(prepared, asGiven(stack)))));
 console.log(
   `contact of 12 memory and 30 VRM places: ${whole.toFixed(0)} ms (asked for: 50), ${(whole / one).toFixed(1)} times one plain solution of its plate`,
 );
@@ -106,7 +106,7 @@ const soft = {
 };
 const heat = { faceC: 55, powerW: USUAL_POWER_W };
 let last: LastJudged | undefined;
-const judged = middle(
+const judged = median(
   Array.from({ length: 25 }, (_, k) =>
     timed(() => {
       // As while a part is dragged: each place a little further than the last.

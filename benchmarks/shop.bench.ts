@@ -4,6 +4,7 @@ import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
+import { quantile } from "simple-statistics";
 import { browserPath } from "../scripts/browser.mjs";
 import { makeShop } from "./make-shop.ts";
 
@@ -24,8 +25,6 @@ const address = await new Promise<string>((resolve) =>
     if (found) resolve(found);
   }),
 );
-const share = (values: number[], part: number): number =>
-  values.sort((a, b) => a - b)[Math.floor(part * (values.length - 1))] ?? Number.NaN;
 
 try {
   for (const [name, path, asked] of [
@@ -42,7 +41,7 @@ try {
       if (k >= 20) times.push(performance.now() - begun);
     }
     console.log(
-      `${name}: ${share(times, 0.5).toFixed(1)} ms in the median, 95 % under ${share(times, 0.95).toFixed(1)} ms${asked}`,
+      `${name}: ${quantile(times, 0.5).toFixed(1)} ms in the median, 95 % under ${quantile(times, 0.95).toFixed(1)} ms${asked}`,
     );
   }
 

@@ -45,5 +45,5 @@ for (const folder of folders) {
   });
   failed ||= status ?? 1;
 }
-for (const file of [config, tests]) rmSync(file, { force: true });
+for (const path of [config, tests, join(root, ".stryker-tmp")]) rmSync(path, { recursive: true, force: true });
 process.exit(failed);

@@ -44,7 +44,7 @@ const units = join(results, "units.json");
 suite(
   "units",
   bin("vitest"),
-  ["run", "--coverage", "--reporter=default", "--reporter=json", `--outputFile.json=${units}`],
+  ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${units}`],
   units,
   (report) => [report.numPassedTests, report.numFailedTests + report.numPendingTests],
 );

@@ -36,7 +36,10 @@ function apiRoutes(
     ...storeRoutes(context),
     ...workshopRoutes(context),
   ];
-  const open: Route[] = [...openRoutes(context, (): object => openApi([...open, ...signedInRoutes])), ...pushRoutes(benches)];
+  const open: Route[] = [
+    ...openRoutes(context, (): object => openApi([...open, ...signedInRoutes])),
+    ...pushRoutes(benches),
+  ];
   return { open, signedInRoutes };
 }
 
@@ -63,7 +66,7 @@ export function makeApp(context: Context, benches: Benches, { stations, loopback
   app.use("/api", (request, response, next) => (request.path === "/import" ? next() : json(request, response, next)));
   const { open, signedInRoutes } = apiRoutes(context, benches, stations);
   app.use("/api", routerOf(open));
-  app.use("/api", signedIn(context, !loopback), once(context, log));
+  app.use("/api", signedIn(context, !loopback), once);
   app.use("/api/import", large);
   app.use("/api", routerOf(signedInRoutes));
   app.use("/api", (request, response) => {

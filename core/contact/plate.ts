@@ -1,4 +1,4 @@
-import { BandMatrix, nth } from "../numeric/index.ts";
+import { BandMatrix, last, nth } from "../numeric/index.ts";
 
 /** A rectangular grid: lines at given places, nodes numbered column by column. */
 export interface Grid {
@@ -221,7 +221,7 @@ export function deflectionAt({ dofs, shape }: PointOnPlate, unknowns: Float64Arr
 export function linesThrough(lengthMm: number, fixed: readonly number[], widestMm: number): Float64Array {
   const places = [0, ...fixed.filter((at) => at > 0 && at < lengthMm), lengthMm].sort((a, b) => a - b);
   const kept = places.filter((at, index) => index === 0 || at - nth(places, index - 1) > widestMm / 20);
-  if ((kept.at(-1) ?? 0) < lengthMm) kept[kept.length - 1] = lengthMm;
+  if (last(kept) < lengthMm) kept[kept.length - 1] = lengthMm;
   const lines: number[] = [];
   kept.forEach((at, index) => {
     const next = kept[index + 1];

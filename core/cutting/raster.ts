@@ -1,4 +1,4 @@
-import { nth } from "../numeric/index.ts";
+import { last, nth } from "../numeric/index.ts";
 import type { CuttingTask } from "./problem.ts";
 
 /** A size of piece; pieces of one size are alike whatever they are called. */
@@ -142,7 +142,7 @@ export class GuillotineTable {
     this.turns.forEach(({ size }, turn) => {
       const [width = 0, height = 0] = [x.lengths[turn], y.lengths[turn]];
       const cell = lastBelow(x.places, width) * along + lastBelow(y.places, height);
-      const fits = width <= (x.places.at(-1) ?? 0) && height <= (y.places.at(-1) ?? 0);
+      const fits = width <= last(x.places) && height <= last(y.places);
       if (!fits || nth(values, size) <= nth(best, cell)) return;
       best[cell] = nth(values, size);
       how[cell] = FIRST_PIECE + turn;

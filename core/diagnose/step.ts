@@ -1,4 +1,4 @@
-import { nth } from "../numeric/index.ts";
+import { last, nth } from "../numeric/index.ts";
 import type { Stretch } from "../soak/index.ts";
 
 /** How the edge answers a step of the load within seconds, before the fins have noticed. */
@@ -37,7 +37,7 @@ interface Lines {
  */
 export function stepAnswer(lines: Lines, loads: readonly Stretch[], stepK: number): StepAnswer | undefined {
   const { timeS } = lines;
-  const end = timeS.at(-1) ?? 0;
+  const end = last(timeS);
   const found: StepAnswer[] = [];
   for (const load of loads) {
     if (load.fromS > 3 && load.toS - load.fromS > LEAST_LOAD_S)
@@ -92,7 +92,7 @@ function fastPart(
   for (let row = 0; row < timeS.length; row++) {
     const after = nth(timeS, row) - atS;
     if (after > untilS) break;
-    if (after <= 0 || Number.isNaN(edgeC[row] ?? Number.NaN)) continue;
+    if (after <= 0 || Number.isNaN(nth(edgeC, row))) continue;
     t.push(after);
     y.push(nth(edgeC, row) - restC);
   }
@@ -171,7 +171,7 @@ function mean(
   let count = 0;
   for (let row = 0; row < timeS.length; row++) {
     const at = nth(timeS, row);
-    const value = values[row] ?? Number.NaN;
+    const value = nth(values, row);
     if (at < fromS || Number.isNaN(value)) continue;
     if (at > toS) break;
     sum += value;

@@ -119,7 +119,7 @@ function oddOnes(data: readonly Datum[], factor: Float64Array, weights: Float64A
   return data.flatMap(({ reading, gapMm }, index) => {
     const unit = new Float64Array(data.length);
     unit[index] = 1;
-    const precision = solveCholesky(factor, unit)[index] ?? 1;
+    const precision = nth(solveCholesky(factor, unit), index);
     const residual = nth(weights, index) / precision;
     if (Math.abs(residual) * Math.sqrt(precision) < ODD_SIGMAS) return [];
     const expectedMm = ((gapMm - residual) * reading.valueMm) / gapMm;

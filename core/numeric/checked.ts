@@ -27,6 +27,16 @@ export function nth(values: ArrayLike<number>, index: number): number {
 }
 
 /**
+ * The entry that stands last.
+ * @throws RangeError where there is none
+ * @example
+ * ```ts
+ * last([20, 35, 50]) // => 50
+ * ```
+ */
+export const last = (values: ArrayLike<number>): number => nth(values, values.length - 1);
+
+/**
  * Σ aᵢ bᵢ.
  * @throws RangeError where the two are not equally long
  * @example

@@ -1,6 +1,6 @@
 /** General numerical methods the computation rests on; nothing of the trade in here. A failed solve is an error with a name, never a number. */
 export { BandMatrix } from "./band-matrix.ts";
-export { dot, nth, ofKey, SolveFailed } from "./checked.ts";
+export { dot, last, nth, ofKey, SolveFailed } from "./checked.ts";
 export { squaredLines } from "./fft.ts";
 export type { Model } from "./least-squares.ts";
 export { leastSquares } from "./least-squares.ts";

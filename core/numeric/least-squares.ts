@@ -98,6 +98,6 @@ function spread(matrix: Float64Array, size: number, sum: number, count: number):
     if (!lower) return Number.POSITIVE_INFINITY;
     const unit = new Float64Array(size);
     unit[k] = 1;
-    return Math.sqrt((solveCholesky(lower, unit)[k] ?? 0) * variance);
+    return Math.sqrt(nth(solveCholesky(lower, unit), k) * variance);
   });
 }

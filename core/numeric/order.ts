@@ -1,3 +1,5 @@
+import { nth } from "./checked.ts";
+
 /**
  * The value a share of the finite values lies below; NaN when there are none. Linear between ranks.
  * @example
@@ -9,14 +11,14 @@ export function quantile(values: ArrayLike<number>, share: number): number {
   const sorted = new Float64Array(values.length);
   let count = 0;
   for (let at = 0; at < values.length; at++) {
-    const value = values[at] ?? Number.NaN;
+    const value = nth(values, at);
     if (!Number.isNaN(value)) sorted[count++] = value;
   }
   if (count === 0) return Number.NaN;
   const ranked = sorted.subarray(0, count).sort();
   const rank = (count - 1) * share;
-  const low = ranked[Math.floor(rank)] ?? Number.NaN;
-  const high = ranked[Math.ceil(rank)] ?? Number.NaN;
+  const low = nth(ranked, Math.floor(rank));
+  const high = nth(ranked, Math.ceil(rank));
   return low + (high - low) * (rank - Math.floor(rank));
 }
 

@@ -1,3 +1,4 @@
+import { last } from "../numeric/index.ts";
 import { type Notice, Problem } from "../problem/index.ts";
 import { type LevelRole, meanOf, type RunTable } from "../runfile/index.ts";
 import { type AnalyseOptions, type Analysis, type LevelFigures, SOAK_VERSION } from "./analysis.ts";
@@ -102,7 +103,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
   }
   return {
     samples: table.rows,
-    durationS: timeS.at(-1) ?? 0,
+    durationS: last(timeS),
     intervalS: table.intervalS,
     columns: table.columns.map(({ header, role, unit, sure, values }) => ({
       header,

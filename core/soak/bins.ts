@@ -1,4 +1,4 @@
-import { nth } from "../numeric/index.ts";
+import { last, nth } from "../numeric/index.ts";
 /**
  * Mean per stretch.
  * @param timeS rising times
@@ -18,7 +18,7 @@ export function binMeans(
     const time = nth(timeS, row);
     while (bin < bins && time >= nth(edgesS, bin + 1)) bin++;
     if (bin >= bins) break;
-    const value = values[row] ?? Number.NaN;
+    const value = nth(values, row);
     if (Number.isNaN(value)) continue;
     mean[bin] = nth(mean, bin) + value;
     count[bin] = nth(count, bin) + 1;
@@ -47,7 +47,7 @@ export function rowAt(timeS: Float64Array, atS: number): number {
 
 /** Limits of equal stretches, at most `most` and no narrower than `leastS`, that hold all of the times. */
 export function evenEdges(timeS: Float64Array, most: number, leastS: number): Float64Array {
-  const end = timeS.at(-1) ?? 0;
+  const end = last(timeS);
   const width = Math.max(leastS, end / most, 1e-3);
   const bins = Math.max(1, Math.ceil((end + width * 1e-6) / width));
   return Float64Array.from({ length: bins + 1 }, (_, k) => k * width).map((edge, k) =>
@@ -61,8 +61,8 @@ export function wideningEdges(fromS: number, toS: number, intervalS: number, mos
   const edges = [0];
   const widest = Math.max(intervalS, span / 70);
   let width = Math.max(intervalS, span / 2000);
-  while ((edges.at(-1) ?? 0) < span && edges.length < most) {
-    edges.push((edges.at(-1) ?? 0) + width);
+  while (last(edges) < span && edges.length < most) {
+    edges.push(last(edges) + width);
     width = Math.min(widest, width * 1.12);
   }
   return Float64Array.from(edges, (edge) => fromS + Math.min(edge, span));

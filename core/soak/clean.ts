@@ -1,4 +1,4 @@
-import { quantile } from "../numeric/index.ts";
+import { nth, quantile } from "../numeric/index.ts";
 
 export interface Cleaned {
   /** A copy in which spikes and impossible values are missing. */
@@ -20,7 +20,7 @@ export function clean(values: Float64Array, kind: "temperature" | "other"): Clea
   const usual = sampleQuantile(values, 0.5);
   if (kind === "temperature")
     for (let row = 0; row < kept.length; row++) {
-      const value = kept[row] ?? Number.NaN;
+      const value = nth(kept, row);
       if (value < -30 || value > 150 || (value === 0 && usual > 12)) {
         kept[row] = Number.NaN;
         dropouts++;
@@ -32,7 +32,7 @@ export function clean(values: Float64Array, kind: "temperature" | "other"): Clea
   let here = Number.NaN;
   let hereRow = -1;
   for (let row = 0; row < kept.length; row++) {
-    const next = kept[row] ?? Number.NaN;
+    const next = nth(kept, row);
     if (Number.isNaN(next)) continue;
     const up = here - before;
     const down = here - next;
@@ -55,7 +55,7 @@ export function clean(values: Float64Array, kind: "temperature" | "other"): Clea
 function sampleQuantile(values: Float64Array, share: number): number {
   const stride = Math.max(1, Math.floor(values.length / 4000));
   return quantile(
-    Float64Array.from({ length: Math.ceil(values.length / stride) }, (_, k) => values[k * stride] ?? Number.NaN),
+    Float64Array.from({ length: Math.ceil(values.length / stride) }, (_, k) => nth(values, k * stride)),
     share,
   );
 }
@@ -65,7 +65,7 @@ function usualJump(values: Float64Array): number {
   const stride = Math.max(1, Math.floor(values.length / 20_000));
   const jumps: number[] = [];
   for (let row = 1; row < values.length; row += stride) {
-    const jump = Math.abs((values[row] ?? Number.NaN) - (values[row - 1] ?? Number.NaN));
+    const jump = Math.abs(nth(values, row) - nth(values, row - 1));
     if (!Number.isNaN(jump)) jumps.push(jump);
   }
   return quantile(jumps, 0.683);
@@ -87,7 +87,7 @@ export function resolutionOf(values: Float64Array): number {
     STEPS.find((step) => {
       const offset = step === 5 / 9 ? -160 / 9 : 0;
       for (let row = 0; row < values.length; row += stride) {
-        const value = values[row] ?? Number.NaN;
+        const value = nth(values, row);
         if (Number.isNaN(value)) continue;
         const multiple = (value - offset) / step;
         if (Math.abs(multiple - Math.round(multiple)) > 1e-4) return false;

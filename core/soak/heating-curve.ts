@@ -1,4 +1,4 @@
-import { dot, factorOf, leastSquares, normalShare, nth, solveCholesky } from "../numeric/index.ts";
+import { dot, factorOf, last, leastSquares, normalShare, nth, solveCholesky } from "../numeric/index.ts";
 
 /** A heating curve: y(t) = final − Σ amplitude · e^(−t/τ), t from the load step. */
 export interface HeatingCurve {
@@ -43,7 +43,7 @@ const FINAL_SD_K = 150;
  */
 export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Array): HeatingCurve | undefined {
   if (tS.length < 8) return undefined;
-  const shift = y.at(-1) ?? 0;
+  const shift = last(y);
   const moved = y.map((value) => value - shift);
   const weights = sd.map((value) => 1 / (value * value));
   const level = columnOf(Number.POSITIVE_INFINITY, tS, moved, weights);
@@ -156,7 +156,7 @@ function rescale(sums: Sums, scale: number): Linear {
   return {
     ...sums,
     coefficients,
-    finalSd: Math.sqrt(solveCholesky(lower, unit)[0] ?? 0),
+    finalSd: Math.sqrt(nth(solveCholesky(lower, unit), 0)),
     misfit: sums.square / scale - explained,
     logDeterminant,
   };
@@ -169,7 +169,7 @@ const pairs = (fast: number[], slow: number[]): number[][] =>
 /** Time constants to look at closely: where the coarse grid left any weight worth counting. */
 function closerLook(coarse: Candidate[]): { fast: number[]; slow: number[] } {
   const best = coarse.reduce((leader, one) => (one.logWeight > leader.logWeight ? one : leader));
-  const alive = coarse.filter((one) => one.logWeight > best.logWeight - 14).map((one) => one.tausS.at(-1) ?? 0);
+  const alive = coarse.filter((one) => one.logWeight > best.logWeight - 14).map((one) => last(one.tausS));
   const low = Math.min(...alive) / SLOW_RATIO;
   const high = Math.max(...alive) * SLOW_RATIO;
   const count = Math.min(MOST_SLOW, Math.ceil(Math.log(high / low) / Math.log(1.02)));
@@ -181,7 +181,7 @@ function closerLook(coarse: Candidate[]): { fast: number[]; slow: number[] } {
 
 function weigh(fit: Linear, fastCount: number): Candidate {
   const taus = fit.tausS;
-  const slow = taus.at(-1) ?? 1;
+  const slow = last(taus);
   const prior = -0.5 * (Math.log(slow / SLOW_PRIOR.medianS) / SLOW_PRIOR.spread) ** 2;
   const room = -Math.log(FINAL_SD_K) - taus.length * Math.log(AMPLITUDE_SD_K);
   const spread = taus.length === 2 ? -Math.log(fastCount) : 0;

@@ -1,4 +1,4 @@
-import { median, nth, quantile, runningMedian } from "../numeric/index.ts";
+import { last, median, nth, quantile, runningMedian } from "../numeric/index.ts";
 
 export interface Stretch {
   fromS: number;
@@ -39,14 +39,14 @@ export function findLoads(run: BinnedRun): Stretch[] {
     const limit = low + 0.45 * (high - low);
     return stretches(
       run,
-      (bin) => (line[bin] ?? Number.NaN) > limit,
-      (bin) => Number.isNaN(line[bin] ?? Number.NaN),
+      (bin) => nth(line, bin) > limit,
+      (bin) => Number.isNaN(nth(line, bin)),
     );
   }
   return byTemperature(run);
 }
 
-const whole = (run: BinnedRun): Stretch => ({ fromS: nth(run.edgesS, 0), toS: run.edgesS.at(-1) ?? 0 });
+const whole = (run: BinnedRun): Stretch => ({ fromS: nth(run.edgesS, 0), toS: last(run.edgesS) });
 const swing = (line: Float64Array): number => quantile(line, 0.98) - quantile(line, 0.02);
 
 function stretches(run: BinnedRun, loaded: (bin: number) => boolean, unknown: (bin: number) => boolean): Stretch[] {

@@ -1,4 +1,4 @@
-import { nth } from "../numeric/index.ts";
+import { last, nth } from "../numeric/index.ts";
 import type { PhaseStretch } from "./analysis.ts";
 import type { BinnedRun, Stretch } from "./load.ts";
 
@@ -11,7 +11,7 @@ export function phasesOf(
   window: Stretch | undefined,
   run: BinnedRun,
 ): PhaseStretch[] {
-  const end = timeS.at(-1) ?? 0;
+  const end = last(timeS);
   const phases: PhaseStretch[] = [];
   const add = (kind: PhaseStretch["kind"], fromS: number, toS: number): void => {
     if (toS - fromS > 1e-9) phases.push({ kind, fromS, toS: Math.min(toS, end) });
@@ -45,7 +45,7 @@ function rest(
   const bins: number[] = [];
   for (let bin = 0; bin + 1 < run.edgesS.length; bin++)
     if (nth(run.edgesS, bin) >= fromS && nth(run.edgesS, bin) < toS) bins.push(bin);
-  const line = bins.map((bin) => run.temperature[bin] ?? Number.NaN).filter((value) => !Number.isNaN(value));
+  const line = bins.map((bin) => nth(run.temperature, bin)).filter((value) => !Number.isNaN(value));
   const [high] = line;
   // The log ends with its load, or says nothing of what came after.
   if (high === undefined) return add("cooldown", fromS, toS);

@@ -1,3 +1,4 @@
+import { last, nth } from "../numeric/index.ts";
 import { meanOf } from "../runfile/index.ts";
 import { USUAL_AIR } from "../trade/index.ts";
 import type { AnalyseOptions, Analysis, LevelFigures, TemperatureFigures } from "./analysis.ts";
@@ -27,7 +28,7 @@ export function ambientFigures(
 function slice(timeS: Float64Array, values: Float64Array, window: Stretch): Float64Array {
   return values.subarray(
     rowAt(timeS, window.fromS),
-    rowAt(timeS, window.toS + 1e-9) + (window.toS >= (timeS.at(-1) ?? 0) ? 1 : 0),
+    rowAt(timeS, window.toS + 1e-9) + (window.toS >= last(timeS) ? 1 : 0),
   );
 }
 
@@ -145,7 +146,7 @@ export function gapFigures(
   const hot = slice(timeS, hotspot.values, over);
   const rim = slice(timeS, edge.values, over);
   const found = meanWithSpread(
-    hot.map((value, row) => value - (rim[row] ?? Number.NaN)),
+    hot.map((value, row) => value - nth(rim, row)),
     Math.hypot(edge.step, hotspot.step),
   );
   return found ? { mean: found.mean, u95: window ? found.u95 : Math.hypot(found.u95, 0.5) } : null;

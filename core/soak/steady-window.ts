@@ -1,4 +1,4 @@
-import { nth } from "../numeric/index.ts";
+import { last, nth } from "../numeric/index.ts";
 import { binMeans, rowAt, wideningEdges } from "./bins.ts";
 import { fitHeatingCurve, type HeatingCurve } from "./heating-curve.ts";
 import type { Stretch } from "./load.ts";
@@ -25,7 +25,7 @@ export function fitSensor(
   const sd: number[] = [];
   const jitter = sampleNoise(sensor, timeS, part);
   mean.forEach((value, bin) => {
-    const air = roomLine ? (roomLine[bin] ?? Number.NaN) : 0;
+    const air = roomLine ? nth(roomLine, bin) : 0;
     if (Number.isNaN(value) || Number.isNaN(air)) return;
     t.push((nth(edges, bin) + nth(edges, bin + 1)) / 2 - part.fromS);
     y.push(value - air);
@@ -41,7 +41,7 @@ function sampleNoise(sensor: Sensor, timeS: Float64Array, part: Stretch): number
   let sum = 0;
   let count = 0;
   for (let row = from + 1; row < to; row++) {
-    const jump = (sensor.values[row] ?? Number.NaN) - (sensor.values[row - 1] ?? Number.NaN);
+    const jump = nth(sensor.values, row) - nth(sensor.values, row - 1);
     if (Number.isNaN(jump)) continue;
     sum += jump * jump;
     count++;
@@ -59,7 +59,7 @@ function smoothRoom(timeS: Float64Array, room: Float64Array, edges: Float64Array
     const centre = (nth(edges, bin) + nth(edges, bin + 1)) / 2;
     for (let k = 0; k < mean.length; k++) {
       const at = (nth(edges, k) + nth(edges, k + 1)) / 2;
-      const value = mean[k] ?? Number.NaN;
+      const value = nth(mean, k);
       if (Number.isNaN(value) || Math.abs(at - centre) > Math.max(wide, (nth(edges, bin + 1) - nth(edges, bin)) * 2))
         continue;
       sum += value;
@@ -98,7 +98,7 @@ export function findWindow(
   const length = part.toS - part.fromS;
   if (!sensors.some((sensor) => sensor.curve)) return undefined;
   const settled = settledAfter(sensors, room !== undefined, length);
-  const step = timeS.length > 1 ? (timeS.at(-1) ?? 0) / (timeS.length - 1) : 1;
+  const step = timeS.length > 1 ? last(timeS) / (timeS.length - 1) : 1;
   const toS = Math.min(part.toS - Math.max(2, 1.5 * step), timeS.at(-1) ?? part.toS);
   const fromS = part.fromS + settled;
   if (toS - fromS < Math.min(SHORTEST_WINDOW_S, 0.5 * length)) return undefined;

@@ -36,7 +36,7 @@ export function findThrottling(run: ThrottlingInput, load: Stretch | undefined):
     if (nth(run.edgesS, bin) >= load.fromS + 3 && nth(run.edgesS, bin + 1) <= load.toS - 3) bins.push(bin);
   if (bins.length < 10) return none;
   const take = (line: Float64Array | undefined): Float64Array | undefined => {
-    const part = line && Float64Array.from(bins, (bin) => line[bin] ?? Number.NaN);
+    const part = line && Float64Array.from(bins, (bin) => nth(line, bin));
     return part && !part.every(Number.isNaN) ? part : undefined;
   };
   const temperature = take(run.temperature) ?? new Float64Array(bins.length);
@@ -69,7 +69,7 @@ export function findThrottling(run: ThrottlingInput, load: Stretch | undefined):
 /** Usual change of a line within five samples, as a share of its level: games swing by themselves. */
 function unrest(line: Float64Array | undefined): number {
   if (!line) return 0;
-  const changes = line.subarray(5).map((value, k) => Math.abs(value - (line[k] ?? Number.NaN)));
+  const changes = line.subarray(5).map((value, k) => Math.abs(value - nth(line, k)));
   return quantile(changes, 0.6) / Math.max(1, quantile(line, 0.5));
 }
 

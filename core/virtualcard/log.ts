@@ -61,20 +61,16 @@ export function logText(run: VirtualRun, style: Partial<LogStyle> = {}): string 
   };
   const columns: Array<[number, (row: number) => string]> = [
     [0, (row) => clock(nth(run.timeS, row))],
-    [1, (row) => number(run.edgeC[row] ?? Number.NaN, stepDigits)],
+    [1, (row) => number(nth(run.edgeC, row), stepDigits)],
     ...(run.build.hasHotspot
-      ? ([[2, (row: number) => number(run.hotspotC[row] ?? Number.NaN, stepDigits)]] as Array<
-          [number, (row: number) => string]
-        >)
+      ? ([[2, (row: number) => number(nth(run.hotspotC, row), stepDigits)]] as Array<[number, (row: number) => string]>)
       : []),
     ...(run.build.hasMemorySensor
-      ? ([[3, (row: number) => number(run.memoryC[row] ?? Number.NaN, stepDigits)]] as Array<
-          [number, (row: number) => string]
-        >)
+      ? ([[3, (row: number) => number(nth(run.memoryC, row), stepDigits)]] as Array<[number, (row: number) => string]>)
       : []),
-    [4, (row) => number(run.vrmC[row] ?? Number.NaN, stepDigits)],
+    [4, (row) => number(nth(run.vrmC, row), stepDigits)],
     ...(run.sensors.room
-      ? ([[5, (row: number) => number(run.roomC[row] ?? Number.NaN, 1)]] as Array<[number, (row: number) => string]>)
+      ? ([[5, (row: number) => number(nth(run.roomC, row), 1)]] as Array<[number, (row: number) => string]>)
       : []),
     [6, (row) => number(nth(run.fanPct, row), 0)],
     [7, (row) => number(nth(run.fan1Rpm, row), 0)],

@@ -7,6 +7,7 @@ import type { BenchInput, LiveRows, LiveRun, LiveStart, LiveStatus, TestBench } 
 import { USUAL_LIMITS } from "#contract";
 import { Problem, type ProtocolStep, type SafetyLimits } from "#core";
 import { boardModels, cards, liveChunks, liveRuns, readings, services, testBenches, workNotes } from "../db/schema.ts";
+import { everyTime } from "../db/under-key.ts";
 import { type Context, notFound, record } from "../services/context.ts";
 import { addRun } from "../services/runs.ts";
 import { openDriver } from "./drivers.ts";
@@ -45,17 +46,25 @@ export class Benches {
   async add(input: BenchInput): Promise<TestBench> {
     const { store } = this.context;
     const token = input.driver === "push" ? randomBytes(24).toString("base64url") : null;
-    const row = {
-      ...input,
-      id: store.newId(),
-      tokenHash: token && hash(token),
-      deletedAt: null,
-      createdAt: store.now(),
-    };
-    await store.write(async (tx) => {
-      await tx.insert(testBenches).values(row);
-      await record(store, tx, "bench added", row.id, { name: input.name, driver: input.driver });
+    const id = await store.write(async (tx) => {
+      const made = store.newId();
+      await tx
+        .insert(testBenches)
+        .values({ ...input, id: made, tokenHash: null, deletedAt: null, createdAt: store.now() });
+      await record(store, tx, "bench added", made, { name: input.name, driver: input.driver });
+      return made;
     });
+    // An answer that was lost took its token along, which is kept nowhere: the bench gets another one.
+    const [row] = await everyTime(() =>
+      store.write((tx) =>
+        tx
+          .update(testBenches)
+          .set({ tokenHash: token && hash(token) })
+          .where(eq(testBenches.id, id))
+          .returning(),
+      ),
+    );
+    if (!row) throw notFound("bench");
     return this.#shown(row, token);
   }
 
@@ -76,6 +85,8 @@ export class Benches {
   /** Starts a protocol. @throws Problem `bench-busy` when another page was first, and those of the drivers */
   async start(input: LiveStart): Promise<LiveRun> {
     const { store } = this.context;
+    const before = await store.madeBefore<string>();
+    if (before) return this.read(before);
     const [bench] = await store.db
       .select()
       .from(testBenches)
@@ -133,6 +144,7 @@ export class Benches {
       await store.write(async (tx) => {
         await tx.insert(liveRuns).values(row);
         await record(store, tx, "live run started", input.serviceId, { id, protocol: input.protocol.name });
+        return id;
       });
       this.#sessions.set(id, session);
       session.begin();

@@ -3,12 +3,14 @@ import { existsSync, mkdirSync, readFileSync } from "node:fs";
 import { basename, dirname, join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { type Client, createClient } from "@libsql/client";
+import { eq, lt } from "drizzle-orm";
 import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql";
 import { migrate } from "drizzle-orm/libsql/migrator";
 import { Problem } from "#core";
 import { root } from "../root.ts";
 import { problemOfDatabase } from "./faults.ts";
 import * as schema from "./schema.ts";
+import { beginChange, nameOfChange } from "./under-key.ts";
 
 type Database = LibSQLDatabase<typeof schema>;
 export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
@@ -19,8 +21,13 @@ export type Reader = Pick<Database, "select">;
 export interface Store {
   db: Database;
   client: Client;
-  /** Runs a change in one transaction; when the promise is fulfilled the change is on disk. */
+  /**
+   * Runs a change in one transaction; when the promise is fulfilled the change is on disk. Under a key (`underKey`) what it gives back is
+   * kept with it as JSON, and the same request gets that again instead of a second change.
+   */
   write<T>(change: (tx: Transaction) => Promise<T>): Promise<T>;
+  /** What the coming change made when the same request, known by its key, was served before; undefined where it was not. */
+  madeBefore<T>(): Promise<T | undefined>;
   now(): string;
   newId(): string;
   url: string;
@@ -72,14 +79,23 @@ export async function openStore(
     file,
     now: () => clock().toISOString(),
     newId: () => randomUUID(),
-    write(change) {
+    async madeBefore<T>() {
+      const name = nameOfChange();
+      return name === undefined ? undefined : ((await madeUnder(db, name))?.made as T | undefined);
+    },
+    write<T>(change: (tx: Transaction) => Promise<T>) {
+      const name = nameOfChange();
+      beginChange();
       const turn = last.then(async () => {
         let cause: unknown;
         try {
           return await db.transaction(async (tx) => {
             try {
+              const before = name && (await madeUnder(tx, name));
+              if (before) return before.made as T;
               const made = await change(tx);
               await derive(tx);
+              if (name) await keepMade(tx, name, made, clock());
               return made;
             } catch (error) {
               cause = error;
@@ -100,6 +116,22 @@ export async function openStore(
       client.close();
     },
   };
+}
+
+const KEPT_MS = 24 * 3600 * 1000;
+
+async function madeUnder(reader: Reader, name: string): Promise<{ made: unknown } | undefined> {
+  const [found] = await reader
+    .select({ made: schema.changesMade.made })
+    .from(schema.changesMade)
+    .where(eq(schema.changesMade.name, name));
+  return found;
+}
+
+async function keepMade(tx: Transaction, name: string, made: unknown, now: Date): Promise<void> {
+  const { changesMade } = schema;
+  await tx.delete(changesMade).where(lt(changesMade.at, new Date(now.getTime() - KEPT_MS).toISOString()));
+  await tx.insert(changesMade).values({ name, made, at: now.toISOString() });
 }
 
 interface Journal {

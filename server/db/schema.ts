@@ -354,13 +354,16 @@ export const lotUses = sqliteTable(
   (table) => [index("lot_uses_by_service").on(table.serviceId)],
 );
 
-/** What was answered to additions that carried an `Idempotency-Key`, for a day: sent again, they get it again and add nothing. */
-export const answers = sqliteTable("answers", {
-  key: text().primaryKey(),
-  status: integer().notNull(),
-  body: text().notNull(),
-  at: text().notNull(),
-});
+/** What the changes of requests with an `Idempotency-Key` made, for a day: sent again, they get it again and change nothing. */
+export const changesMade = sqliteTable(
+  "changes_made",
+  {
+    name: text().primaryKey(),
+    made: text({ mode: "json" }).$type<unknown>(),
+    at: text().notNull(),
+  },
+  (table) => [index("changes_made_by_time").on(table.at)],
+);
 
 /**
  * A service in one line of a list. Triggers mark a line stale when anything it rests on changes; it is worked out anew before that change

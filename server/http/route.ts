@@ -1,5 +1,6 @@
 import { type Request, type RequestHandler, type Response, Router } from "express";
 import * as v from "valibot";
+import { underKey } from "../db/under-key.ts";
 import { checkedBody } from "./problems.ts";
 
 export interface Asked<Body = undefined> {
@@ -63,13 +64,10 @@ function route<Body>(
     queries,
     handle: async (request, response) => {
       const body = (schema ? checkedBody(schema, request.body ?? {}) : undefined) as Body;
-      const answer = await handle({
-        params: textsOf(request.params),
-        query: textsOf(request.query),
-        body,
-        request,
-        response,
-      });
+      const { key } = response.locals as { key?: string };
+      const serve = async () =>
+        handle({ params: textsOf(request.params), query: textsOf(request.query), body, request, response });
+      const answer = await (key ? underKey(key, serve) : serve());
       if (answer === ANSWERED) return;
       if (answer === undefined) response.status(204).end();
       else response.status(status).json(answer);

@@ -39,16 +39,17 @@ export async function readCard({ store: { db } }: Context, id: string): Promise<
 /** Takes a card in and opens its service, in one step. */
 export async function takeInCard(context: Context, input: CardInput): Promise<Card> {
   const { store } = context;
-  const id = store.newId();
-  await store.write(async (tx) => {
+  const id = await store.write(async (tx) => {
+    const made = store.newId();
     const { newBoardModel, ...fields } = input;
     const boardModelId = await boardModelFor(context, tx, input.boardModelId, newBoardModel);
     const now = store.now();
-    await tx.insert(cards).values({ ...fields, id, boardModelId, createdAt: now, updatedAt: now, version: 1 });
+    await tx.insert(cards).values({ ...fields, id: made, boardModelId, createdAt: now, updatedAt: now, version: 1 });
     await tx
       .insert(services)
-      .values({ id: store.newId(), cardId: id, openedAt: now, closedAt: null, skips: {}, version: 1 });
-    await record(store, tx, "card taken in", id, { maker: input.maker, model: input.model, serial: input.serial });
+      .values({ id: store.newId(), cardId: made, openedAt: now, closedAt: null, skips: {}, version: 1 });
+    await record(store, tx, "card taken in", made, { maker: input.maker, model: input.model, serial: input.serial });
+    return made;
   });
   return readCard(context, id);
 }

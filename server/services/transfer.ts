@@ -75,8 +75,8 @@ export async function exportAll({ store, stations }: Context): Promise<ExportFil
  * @throws Problem `bad-export` naming table and row when something does not fit; then nothing was changed
  */
 export async function importAll({ store, stations }: Context, file: ExportFile): Promise<ImportReport> {
-  const report: ImportReport = { added: {}, alreadyHere: {} };
-  await store.write(async (tx) => {
+  return store.write(async (tx) => {
+    const report: ImportReport = { added: {}, alreadyHere: {} };
     for (const [name, table] of tablesOf({ stations })) {
       let added = 0;
       const rows = file.tables[name] ?? [];
@@ -94,8 +94,8 @@ export async function importAll({ store, stations }: Context, file: ExportFile):
       report.alreadyHere[name] = rows.length - added;
     }
     await record(store, tx, "export imported", "workshop", report);
+    return report;
   });
-  return report;
 }
 
 /** What the database had against a row. */

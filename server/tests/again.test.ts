@@ -12,6 +12,7 @@ import {
   type Run,
   type ServiceView,
   type Stores,
+  type TestBench,
   type WorkNote,
 } from "#contract";
 import type { ProblemDetail } from "#core";
@@ -151,6 +152,15 @@ const ADDITIONS: Record<string, { path: () => string; body: () => Promise<object
   },
 };
 
+/** Everything the database holds, in words. */
+async function exported(): Promise<string[]> {
+  const { client } = server.running.context.store;
+  const tables = await client.execute("SELECT name FROM sqlite_master WHERE type = 'table'");
+  return Promise.all(
+    tables.rows.map(async ({ name }) => JSON.stringify((await client.execute(`SELECT * FROM "${name}"`)).rows)),
+  );
+}
+
 describe("sent again after its answer was lost", () => {
   it.each(Object.keys(ADDITIONS))("%s is added once, and another one with a key of its own", async (name) => {
     const { path, body, count } = ADDITIONS[name]!;
@@ -169,10 +179,24 @@ describe("sent again after its answer was lost", () => {
 
   it("a bench is answered with its token, which is kept nowhere in clear", async () => {
     const input = { ...EMPTY_BENCH, name: "Rack by the window", driver: "push" };
-    const { body } = await server.ask<{ token: string }>("POST", "/api/benches", input, { "Idempotency-Key": "bench" });
-    expect(body.token.length).toBeGreaterThan(20);
-    const { rows } = await server.running.context.store.client.execute("SELECT body FROM answers");
-    expect(JSON.stringify(rows)).not.toContain(body.token);
+    const add = async () =>
+      (await server.ask<TestBench>("POST", "/api/benches", input, { "Idempotency-Key": "bench" })).body;
+    const [first, again] = [await add(), await add()];
+    expect(again.id).toBe(first.id);
+    const dump = (await exported()).join();
+    const push = ({ id, token }: TestBench) =>
+      server.ask(
+        "POST",
+        `/api/benches/${id}/samples`,
+        { samples: [{ edge: 40 }] },
+        { Authorization: `Bearer ${token}` },
+      );
+    for (const { token } of [first, again]) {
+      expect(token?.length).toBeGreaterThan(20);
+      expect(dump).not.toContain(token);
+    }
+    // The first one was lost with its answer.
+    expect([(await push(again)).status, (await push(first)).status]).toEqual([200, 401]);
   });
 
   it("an upload that broke off before it was here holds nothing up", async () => {
@@ -217,7 +241,7 @@ describe("sent again after its answer was lost", () => {
     const later = await open();
     expect((await later.ask("POST", "/api/cards", CARD, key)).status).toBe(201);
     expect(await count(later)).toBe(1);
-    await later.running.context.store.client.execute("UPDATE answers SET at = '2026-05-04T08:00:00Z'");
+    await later.running.context.store.client.execute("UPDATE changes_made SET at = '2026-05-04T08:00:00Z'");
     await later.ask("POST", "/api/cards", CARD, { "Idempotency-Key": "two" });
     await later.ask("POST", "/api/cards", CARD, key);
     expect(await count(later)).toBe(3);

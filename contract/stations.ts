@@ -61,6 +61,8 @@ export const STATIONS = [
 ] as const satisfies readonly Station[];
 
 export type StationId = (typeof STATIONS)[number]["id"];
+/** Those that can be skipped with a reason. */
+export type SkippableId = Extract<(typeof STATIONS)[number], { skipWhy: string }>["id"];
 
 /** The line of a station in the table. @throws RangeError for an id that is none */
 export function stationOf(id: StationId): (typeof STATIONS)[number] {

@@ -1,4 +1,4 @@
-import type { CardInput, NoteInput, RunInput } from "#contract";
+import type { CardInput, NoteInput, RunInput, SkippableId } from "#contract";
 import type { Bench, CardBuild, CardFaults, LogStyle, Sensors } from "#core/virtualcard/index.ts";
 
 /** One run of a demo card: who it was made by is the simulated card, under which conditions is said here. */
@@ -20,7 +20,7 @@ export interface DemoCard {
   build: Partial<CardBuild>;
   runs: DemoRun[];
   note?: Partial<NoteInput> & Pick<NoteInput, "work" | "text">;
-  skips?: Array<"baseline" | "work" | "prove">;
+  skips?: SkippableId[];
   skipReason?: string;
   handedOver?: boolean;
   /** What was seen when the first power-on failed for want of a picture. */

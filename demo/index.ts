@@ -1,5 +1,5 @@
 /** Fills an empty database with an invented workshop; the same each time but for its dates, which end today. */
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { eq } from "drizzle-orm";
@@ -7,14 +7,12 @@ import {
   EMPTY_BENCH,
   EMPTY_CARD,
   EMPTY_POWER_ON,
-  type GapInput,
   type LotInput,
   type PowerOnInput,
   type RunInput,
+  STATIONS,
   USUAL_SETTINGS,
 } from "#contract";
-import { inferGaps } from "#core/gaps/index.ts";
-import { choosePads, gapPlaces } from "#core/padplan/index.ts";
 import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
 import { Benches } from "#server/benches/benches.ts";
 import { cards, services } from "#server/db/schema.ts";
@@ -25,13 +23,13 @@ import { addPhoto } from "#server/services/photos.ts";
 import { addRun } from "#server/services/runs.ts";
 import { skipStation } from "#server/services/services.ts";
 import { changeSettings } from "#server/services/settings.ts";
-import { addLot, addMaterial, addOffer, readStores } from "#server/services/stores.ts";
-import { addGapReadings, changePadPlan, readPads } from "#server/stations/pads/pads.ts";
+import { addLot, addMaterial, addOffer } from "#server/services/stores.ts";
 import { setClosed } from "#server/stations/record/hand-over.ts";
 import { keepPowerOn } from "#server/stations/take-in/power-on.ts";
 import { addNote } from "#server/stations/work/notes.ts";
 import { demoMap } from "./boards.ts";
 import { DEMO_CARDS, type DemoCard, type DemoRun } from "./cards.ts";
+import type { FillStation } from "./station.ts";
 import { DEMO_STORES, fullMaterial } from "./stores.ts";
 
 const DAY_MS = 86_400_000;
@@ -57,8 +55,24 @@ export async function fillDemo(context: Context): Promise<void> {
       await addDemoCard(then, one, seed, folder, clock);
     }
     await drawBoards(then);
+    await fillStations(then);
   } finally {
     rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** What a station shows beyond runs, notes and skips is in `stations/<path>.ts`, where it has one. */
+async function fillStations(context: Context): Promise<void> {
+  const held = await context.store.db
+    .select({ serial: cards.serial, serviceId: services.id })
+    .from(cards)
+    .innerJoin(services, eq(services.cardId, cards.id));
+  const serviceOf = new Map(held.map(({ serial, serviceId }) => [serial, serviceId]));
+  for (const { path } of STATIONS) {
+    const file = new URL(`stations/${path}.ts`, import.meta.url);
+    if (!existsSync(file)) continue;
+    const { fill } = (await import(`./stations/${path}.ts`)) as { fill: FillStation };
+    await fill(context, serviceOf);
   }
 }
 
@@ -113,7 +127,7 @@ const EMPTY_LOT: LotInput = {
   useBefore: null,
 };
 
-/** Maps of two board models; the cards of the first have been measured: an earlier one well, the one on the bench in part. */
+/** Maps of two board models. */
 async function drawBoards(context: Context): Promise<void> {
   const boards = await listBoards(context);
   for (const [name, map] of [
@@ -123,71 +137,7 @@ async function drawBoards(context: Context): Promise<void> {
     const board = boards.find((one) => one.name === name);
     if (board) await changeMap(context, board.id, { map, version: 0 });
   }
-  const held = await context.store.db
-    .select({ serial: cards.serial, serviceId: services.id })
-    .from(cards)
-    .innerJoin(services, eq(services.cardId, cards.id));
-  for (const { serial, readings } of DEMO_READINGS) {
-    const card = held.find((one) => one.serial === serial);
-    if (card) await addGapReadings(context, card.serviceId, { readings });
-  }
-  const chosen = held.find((one) => one.serial === DEMO_READINGS.at(-1)?.serial);
-  if (chosen) await choosePadsOf(context, chosen.serviceId);
 }
-
-/** What the page's own *Choose for me* would take from the stores. */
-async function choosePadsOf(context: Context, serviceId: string): Promise<void> {
-  const [job, stores] = [await readPads(context, serviceId), await readStores(context)];
-  if (!job.map) return;
-  const guides = job.map.parts.flatMap(({ id, guideMm }) =>
-    guideMm === null ? [] : [{ ...squeezed(id, guideMm), source: "guide" as const, id, card: "guide" }],
-  );
-  const gaps = inferGaps(gapPlaces(job.map), [...guides, ...job.readings], serviceId);
-  const soft = stores.materials.find((one) => one.curve?.[1]?.[1] === 35);
-  if (!soft) return;
-  const { pads } = choosePads(
-    {
-      map: job.map,
-      gapsMm: Object.fromEntries(gaps.gaps.map((gap) => [gap.id, gap.gapMm])),
-      covariance: gaps.covariance,
-      materials: [{ ...soft, form: "pad", conductivityWPerMK: soft.conductivityWPerMK ?? 1 }],
-      offers: [0.5, 1, 1.25, 1.5, 2].map((thicknessMm) => ({ materialId: soft.id, thicknessMm, inStock: true })),
-      prefer: "fewest",
-    },
-    { samples: 2 },
-  );
-  const picks = Object.fromEntries(pads.map(({ id, pick }) => [id, pick]));
-  await changePadPlan(context, serviceId, { plan: { ...job.plan, picks }, version: job.version });
-}
-
-const squeezed = (partId: string, valueMm: number): GapInput["readings"][number] => ({
-  partId,
-  source: "squeezed",
-  valueMm,
-  padState: "moist",
-  softness: "soft",
-  coverPct: null,
-});
-const DEMO_READINGS: ReadonlyArray<{ serial: string; readings: GapInput["readings"] }> = [
-  {
-    serial: "OF70-10342",
-    readings: [
-      ...["M1", "M2", "M3", "M5", "M7"].map((id, index) => squeezed(id, [1.08, 1.11, 1.06, 1.12, 1.09][index] ?? 1.1)),
-      ...["Q1", "Q4", "Q8"].map((id, index) => squeezed(id, [0.94, 0.9, 0.96][index] ?? 0.9)),
-      squeezed("L2", 1.22),
-    ],
-  },
-  {
-    serial: "OF70-11907",
-    readings: [
-      squeezed("M1", 1.07),
-      squeezed("M1", 1.05),
-      squeezed("M4", 1.13),
-      squeezed("Q2", 0.93),
-      squeezed("L4", 1.25),
-    ],
-  },
-];
 
 /** Every demo card has had its first power-on, but for those still waiting on the bench. */
 function powerOnOf(one: DemoCard): PowerOnInput {

@@ -75,7 +75,7 @@ async function sendBackup({ store }: Context, response: Response): Promise<void>
     await copyTo(store.client, target);
     response.attachment(`algidus-${store.now().slice(0, 10)}.db`).type("application/vnd.sqlite3");
     await pipeline(createReadStream(target), response).catch((error: NodeJS.ErrnoException) => {
-      // Whoever went away has no copy; that is no fault of ours.
+      // A client that closed the connection is not a fault to report.
       if (error.code !== "ERR_STREAM_PREMATURE_CLOSE") throw error;
     });
   } finally {

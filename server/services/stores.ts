@@ -27,7 +27,7 @@ export async function readStores({ store }: Context): Promise<Stores> {
     lots: allLots.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, bookingId: _b, ...one }) => one),
     offers: allOffers.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...one }) => one),
     low: allMaterials.flatMap(({ id, name, kind, lowAt }) => {
-      // A left-over is no whole sheet.
+      // Left-overs do not count towards the whole sheets that are to be in stock.
       const left = allLots
         .filter((lot) => lot.materialId === id && lot.leftOverOf === null)
         .reduce((sum, lot) => sum + lot.amount, 0);

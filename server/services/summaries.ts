@@ -31,7 +31,7 @@ async function summaryOf(
   if (!card) throw new Error(`The service ${serviceId} has no card.`);
   const line = summarise(STATIONS, facts, facts.own);
   const gainK = gainOf(facts.pairs) ?? null;
-  // What others learn from: of services that were proved only.
+  // Only from services with an after-run that proves them: other cards are judged by these figures.
   const symptoms =
     gainK === null
       ? null

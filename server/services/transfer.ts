@@ -107,7 +107,7 @@ function whyNot(error: unknown, table: string, index: number): unknown {
   if (/NOT NULL constraint|cannot store|datatype mismatch/i.test(words))
     return badExport(table, index, "holds a value of a wrong kind");
   if (/CHECK constraint/i.test(words)) return badExport(table, index, "holds a value that is not allowed");
-  // A full disk, a lock, a fault of ours: not the file's.
+  // Anything else (a full disk, a lock, a fault of the code) is not the file's doing.
   return problemOfDatabase(error, "database") ?? error;
 }
 

@@ -64,7 +64,7 @@ export const outbox = createSlice({
     sending(state, { payload: { key, id } }: PayloadAction<{ key: string; id: string }>) {
       const held = state[key];
       if (!held || held.value === undefined) return;
-      // The same again keeps its id.
+      // Unchanged content keeps its id, by which the server knows it again.
       if (held.sent !== held.value || held.changes.length === 0) held.changes.push(id);
       held.phase = "sending";
       held.sent = held.value;

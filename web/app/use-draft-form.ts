@@ -62,7 +62,7 @@ export function useDraftForm<In extends FieldValues, Out, Answer>(
   const draftNow = (): Draft<In> | undefined => store.getState().drafts[name] as Draft<In> | undefined;
   useEffect(() => {
     const watching = watch((value, { type, name: field }) => {
-      // A reset names no field; that is nothing typed.
+      // The form library calls back without a field name on a reset, which is not an edit.
       if (type === undefined && field === undefined) return;
       const version = (store.getState().drafts[name] as Draft<In> | undefined)?.version ?? load.version;
       dispatch(keepDraft({ form: name, value: { value: structuredClone(value), version } }));

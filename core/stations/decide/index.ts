@@ -7,6 +7,6 @@ export interface DecideFacts {
 export const decideRule: StationRule<DecideFacts> = {
   todo: "Decide: open it or leave it",
   figure: (_facts, { label }) => label,
-  // Work that was noted was decided on, said or not.
+  // Work noted without a decision implies one.
   done: ({ choice, work }) => choice !== null || work.length > 0,
 };

@@ -16,6 +16,6 @@ export const padsRule: StationRule<PadFacts> = {
     return `${countOf(thicknessesMm.length, "pad")} · ${kinds.join(", ")} mm`;
   },
   done: (_facts, { thicknessesMm }) => thicknessesMm.length > 0,
-  // Work that was noted is past them.
+  // Once work is noted, the pads have been dealt with.
   wanted: ({ choice, work }) => choice !== null && WITH_PADS.includes(choice) && work.length === 0,
 };

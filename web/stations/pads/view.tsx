@@ -22,7 +22,7 @@ import { usePlan } from "./use-plan.ts";
 export function PadsStation({ service, cardId }: StationProps) {
   const { data: job, error } = api.usePadsQuery(service.id);
   if (!job) return error ? <FaultNote error={error} /> : <Waiting what="the pads" />;
-  // Said before the first measurement; whoever has measured has opened it.
+  // The caution about opening the card is shown until something has been measured.
   const unopened = !job.readings.some((one) => one.card === service.id);
   return (
     <div className="space-y-4">

@@ -17,6 +17,11 @@ export interface RunClock {
   notices: Notice[];
 }
 
+/** A row further from the one before, s, has another clock or none: no bench logs for months without a row. */
+const LONGEST_PAUSE_S = 90 * 86_400;
+/** Later than the year 5000, as seconds since 1970. */
+const LATEST_S = 1e11;
+
 interface Candidate {
   index: number;
   form: RunClock["form"];
@@ -151,11 +156,12 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
   const relative = from.form === "s" || from.form === "ms";
   let outOfOrder = 0;
   let wentBack = 0;
+  let wentAhead = 0;
   let without = 0;
   for (let k = 0; k < rows; k++) {
     const row = reversed ? rows - 1 - k : k;
     const raw = (values[row] ?? Number.NaN) * from.scale;
-    if (Number.isNaN(raw)) {
+    if (!(Math.abs(raw) < LATEST_S)) {
       dropRow(row);
       without++;
       continue;
@@ -166,7 +172,19 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
       last = raw;
     }
     let now = raw + offset;
-    if (now < last) {
+    if (now - last > LONGEST_PAUSE_S) {
+      if (
+        k === rows - 1 ||
+        !stays(values, row, rows, reversed, (value) => value * from.scale + offset - last > LONGEST_PAUSE_S)
+      ) {
+        dropRow(row);
+        outOfOrder++;
+        continue;
+      }
+      wentAhead++;
+      offset = last + usual - raw;
+      now = raw + offset;
+    } else if (now < last) {
       if (from.form === "time of day" && last - now > 43_200) {
         offset += 86_400 * Math.max(1, Math.floor((last - now) / 86_400));
         now = raw + offset;
@@ -175,7 +193,7 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
         (relative &&
           raw <= start + 1.5 * usual &&
           goesOn(values, row, reversed, raw / from.scale, (3 * usual) / from.scale)) ||
-        stays(values, row, rows, reversed, (last - offset) / from.scale)
+        stays(values, row, rows, reversed, (value) => value < (last - offset) / from.scale)
       ) {
         if (!relative) wentBack++;
         offset = last + usual - raw;
@@ -197,6 +215,11 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
       code: "clock-went-back",
       text: "The clock goes back in mid-file: two logs may be glued together. Time goes on after the last row; check the phases.",
     });
+  if (wentAhead > 0)
+    notices.push({
+      code: "clock-went-ahead",
+      text: "The clock leaps months ahead in mid-file. Time goes on after the last row before that; check the phases.",
+    });
   if (without > 0) notices.push({ code: "no-time-in-row", text: `${without} rows had no time and were left out.` });
   return { timeS: time, column: from.index, sure: from.sure, form: from.form, drop, reversed, notices };
 }
@@ -207,9 +230,15 @@ function goesOn(values: Float64Array, row: number, reversed: boolean, raw: numbe
   return next === undefined || Number.isNaN(next) || (next > raw && next <= raw + most);
 }
 
-/** After a fall, do the following rows stay below the old time? Then the clock was set anew; else the row is misplaced. */
-function stays(values: Float64Array, row: number, rows: number, reversed: boolean, lastRaw: number): boolean {
-  let below = 0;
+/** After a leap, do the following rows stay beyond it? Then the clock was set anew; else the row is misplaced. */
+function stays(
+  values: Float64Array,
+  row: number,
+  rows: number,
+  reversed: boolean,
+  isBeyond: (value: number) => boolean,
+): boolean {
+  let beyond = 0;
   let seen = 0;
   for (let k = 1; k <= 5; k++) {
     const at = reversed ? row - k : row + k;
@@ -217,7 +246,7 @@ function stays(values: Float64Array, row: number, rows: number, reversed: boolea
     const value = values[at] ?? Number.NaN;
     if (Number.isNaN(value)) continue;
     seen++;
-    if (value < lastRaw) below++;
+    if (isBeyond(value)) beyond++;
   }
-  return seen === 0 ? true : below >= Math.min(3, seen);
+  return seen === 0 ? true : beyond >= Math.min(3, seen);
 }

@@ -41,6 +41,8 @@ const encoder = new TextEncoder();
 const stamp: Stamp = { kind: StampKind.None, seconds: 0 };
 const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 const GROUPED = /^[+-]?\d{1,3}([.,' \u00a0\u202f]\d{3})+([.,]\d+)?$/;
+/** Nothing longer is a figure, a time or a unit; patterns are not tried on it. */
+export const LONGEST_FIGURE = 64;
 const WITH_UNIT = /^([+-]?[\d.,' ]*\d)\s*([^\d\s.,][^\d]*)$/;
 
 const isStampText = (text: string): boolean => {
@@ -50,6 +52,7 @@ const isStampText = (text: string): boolean => {
 
 /** A field that holds a figure, with or without a unit behind it, or a clock time. */
 function isFigure(text: string): boolean {
+  if (text.length > LONGEST_FIGURE) return false;
   if (NUMBER.test(text) || GROUPED.test(text) || isStampText(text)) return true;
   const pair = WITH_UNIT.exec(text);
   return pair !== null && unitOf(pair[2] ?? "") !== undefined;

@@ -1,18 +1,21 @@
-const BLOCK = 65_536;
+const FIRST = 256;
+const LARGEST_BLOCK = 65_536;
 
-/** A column of numbers that grows block by block, so that no row is ever copied twice. */
+/** A column of numbers that grows block by block, so that no row is ever copied twice; blocks grow with it, so that many short columns stay small. */
 export class GrowingColumn {
   readonly #blocks: Float64Array[] = [];
   #last = new Float64Array(0);
   #used = 0;
+  #full = 0;
 
   get length(): number {
-    return this.#blocks.length === 0 ? 0 : (this.#blocks.length - 1) * BLOCK + this.#used;
+    return this.#full + this.#used;
   }
 
   push(value: number): void {
-    if (this.#used === BLOCK || this.#blocks.length === 0) {
-      this.#last = new Float64Array(BLOCK);
+    if (this.#used === this.#last.length) {
+      this.#full += this.#used;
+      this.#last = new Float64Array(Math.min(LARGEST_BLOCK, Math.max(FIRST, this.#full)));
       this.#blocks.push(this.#last);
       this.#used = 0;
     }
@@ -35,7 +38,9 @@ export class GrowingColumn {
       all.set(part, at);
       at += part.length;
     }
+    this.#last = new Float64Array(0);
     this.#used = 0;
+    this.#full = 0;
     return all;
   }
 }

@@ -1,6 +1,6 @@
 import { Problem } from "../problem/index.ts";
 import type { Unit } from "../units/index.ts";
-import { type Dialect, findDialect, MISSING, readLooseNumber, splitLine } from "./dialect.ts";
+import { type Dialect, findDialect, LONGEST_FIGURE, MISSING, readLooseNumber, splitLine } from "./dialect.ts";
 import { GrowingColumn } from "./growing-column.ts";
 import { readStamp, type Stamp, StampKind } from "./stamp.ts";
 
@@ -39,6 +39,12 @@ interface Slot {
 }
 
 const HEAD_BYTES = 65_536;
+/** A logger of everything a machine has writes some 400. */
+const MOST_COLUMNS = 1000;
+/** 640 MB of figures: 24 hours ten times a second have 52 million with 60 columns. */
+const MOST_FIGURES = 80_000_000;
+/** Nanoseconds since 1970 are 2e18; what is beyond is no reading and no time, and its square soon no number. */
+const LARGEST = 1e20;
 const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 const LF = 10;
 const CR = 13;
@@ -146,6 +152,12 @@ export class RunReader {
       instants: 0,
       texts: 0,
     };
+    if (this.#slots.length === MOST_COLUMNS)
+      throw new Problem({
+        code: "too-many-columns",
+        what: `This file has more than ${MOST_COLUMNS} columns.`,
+        remedy: "Let the logger write the card's own values only, or export fewer columns.",
+      });
     slot.column.padTo(this.#rows);
     this.#slots.push(slot);
     if (!this.#byName.has(header)) this.#byName.set(header, slot);
@@ -186,6 +198,12 @@ export class RunReader {
       return;
     }
     if (start >= end) return;
+    if ((this.#rows + 1) * this.#slots.length > MOST_FIGURES)
+      throw new Problem({
+        code: "too-long",
+        what: `This log has more than ${MOST_FIGURES / 1e6} million figures.`,
+        remedy: "Cut it into parts, or export fewer columns or a longer interval.",
+      });
     if (this.#dialect?.kind === "ndjson") this.#jsonRow(bytes, start, end, unfinished);
     else this.#row(bytes, start, end, unfinished);
   }
@@ -270,7 +288,7 @@ export class RunReader {
         this.#keepStamp(slot);
         return at;
       }
-      text = this.#text(bytes, start, stop);
+      text = this.#text(bytes, start, Math.min(stop, start + 4 * LONGEST_FIGURE));
     }
     this.#keepText(slot, text, decimal);
     return at;
@@ -283,6 +301,11 @@ export class RunReader {
   }
 
   #keepText(slot: Slot, text: string, decimal: number): void {
+    if (text.length > LONGEST_FIGURE) {
+      slot.texts++;
+      slot.column.push(Number.NaN);
+      return;
+    }
     if (MISSING.has(text.toLowerCase())) {
       slot.column.push(Number.NaN);
       return;
@@ -293,11 +316,13 @@ export class RunReader {
       return;
     }
     const exact = /^[+-]?\d*\.?\d+e[+-]?\d+$/i.test(text) ? { value: Number(text) } : readLooseNumber(text, decimal);
-    if (Number.isNaN(exact.value)) slot.texts++;
-    else {
-      slot.numbers++;
-      if ("unit" in exact) slot.valueUnit ??= exact.unit;
+    if (!(Math.abs(exact.value) < LARGEST)) {
+      slot.texts++;
+      slot.column.push(Number.NaN);
+      return;
     }
+    slot.numbers++;
+    if ("unit" in exact) slot.valueUnit ??= exact.unit;
     slot.column.push(exact.value);
   }
 
@@ -349,7 +374,7 @@ export class RunReader {
   #jsonRow(bytes: Uint8Array, start: number, end: number, unfinished: boolean): void {
     let row: unknown;
     try {
-      row = JSON.parse(this.#text(bytes, start, end).replace(/,\s*$/, ""));
+      row = JSON.parse(withoutComma(this.#text(bytes, start, end)));
     } catch {
       if (unfinished) {
         this.#droppedLastRow = true;
@@ -366,7 +391,7 @@ export class RunReader {
     for (const [key, value] of Object.entries(row)) {
       const slot = this.#byName.get(key) ?? this.#addSlot(key, undefined);
       if (slot.column.length > this.#rows) continue;
-      if (typeof value === "number") {
+      if (typeof value === "number" && Math.abs(value) < LARGEST) {
         slot.column.push(value);
         slot.numbers++;
       } else if (typeof value === "string") this.#keepText(slot, value.trim(), 46);
@@ -375,6 +400,12 @@ export class RunReader {
     this.#rows++;
     for (const slot of this.#slots) slot.column.padTo(this.#rows);
   }
+}
+
+/** Some loggers write their objects as the entries of a list. */
+function withoutComma(line: string): string {
+  const trimmed = line.trimEnd();
+  return trimmed.endsWith(",") ? trimmed.slice(0, -1) : trimmed;
 }
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);

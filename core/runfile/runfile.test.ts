@@ -288,6 +288,54 @@ describe("two logs in one file", () => {
   });
 });
 
+describe("figures beyond all measure", () => {
+  const rows = (cells: (row: number) => string): string =>
+    `Time [s],GPU temp [°C]\n${Array.from({ length: 20 }, (_, row) => cells(row)).join("\n")}\n`;
+
+  it.each([
+    ["a hundred thousand digits", "1".repeat(100_000)],
+    ["digits and marks in turns", "1,".repeat(50_000).replaceAll(",", "'")],
+    ["an exponent without end", "3e300"],
+    ["thirty digits", "9".repeat(30)],
+  ])("%s are no reading, and cost no time", (_, cell) => {
+    const table = read(rows((row) => `${row},${row === 7 ? cell : 40 + row}`));
+    expect(table.rows).toBe(20);
+    expect(values(table, "GPU temp [°C]")[7]).toBeNaN();
+    expect(values(table, "GPU temp [°C]")[8]).toBe(48);
+  });
+
+  it.each(["9".repeat(400), "4.3e269", "88888888888888888", "5e9"])("a row at %s s is out of time", (time) => {
+    const table = read(rows((row) => `${row === 7 ? time : row},${40 + row}`));
+    expect(table.timeS.at(-1)).toBe(19);
+    expect(table.rows).toBe(19);
+  });
+
+  it("takes a clock that was set in mid-file, and says so", () => {
+    const table = read(rows((row) => `${row < 7 ? row : 1_760_000_000 + row},${40 + row}`));
+    expect([table.rows, table.timeS.at(-1)]).toEqual([20, 19]);
+    expect(table.notices.map((notice) => notice.code)).toEqual(["clock-went-ahead"]);
+  });
+
+  it("judges a hundred temperatures that are nobody's, and any that is named", () => {
+    const names = Array.from({ length: 130 }, (_, k) => `Sensor ${k} [°C]`);
+    const text = `Time [s],GPU temp [°C],${names.join()}\n0,40,${names.map(() => 41).join()}\n1,40,${names.map(() => 41).join()}\n`;
+    const probes = (table: RunTable) => table.columns.filter((column) => column.role === "probe");
+    const table = read(text);
+    expect(probes(table)).toHaveLength(100);
+    expect(table.notices.map((notice) => notice.code)).toEqual(["many-probes"]);
+    expect(probes(read(text, { map: [["probe", "Sensor 129 [°C]"]] })).at(-1)?.header).toBe("Sensor 129 [°C]");
+  });
+
+  it("refuses more columns than a logger has, also where they come row by row", () => {
+    const names = Array.from({ length: 1001 }, (_, k) => `Sensor ${k} [°C]`);
+    expect(refusal(() => read(`Time [s],${names.join()}\n0,${names.map(() => 40).join()}\n`)).code).toBe(
+      "too-many-columns",
+    );
+    const objects = names.map((name, k) => JSON.stringify({ "Time [s]": k, [name]: 40 })).join("\n");
+    expect(refusal(() => read(objects)).code).toBe("too-many-columns");
+  });
+});
+
 describe("a million rows", () => {
   it("fill typed columns of the right length, cut anywhere", () => {
     const reader = new RunReader();

@@ -35,6 +35,9 @@ export interface ReadOptions {
   map?: ReadonlyArray<readonly [Role | null, string]> | undefined;
 }
 
+/** Each is fitted by itself; a card with all its probes has a dozen. */
+const MOST_PROBES = 100;
+
 /**
  * Reads a whole log from its pieces.
  * @param pieces the file's bytes in order, cut anywhere
@@ -87,7 +90,7 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
     if (roles[index] === null && guess.timeWords) sure[index] = true;
   });
 
-  const notices = [...clock.notices, ...readerNotices(raw)];
+  const notices = [...clock.notices, ...readerNotices(raw), ...limitProbes(roles, new Set(mapped.values()))];
   const keptRows = clock.drop ? indicesKept(clock.drop) : undefined;
   const arrange = (values: Float64Array): Float64Array => {
     const kept = keptRows ? Float64Array.from(keptRows, (row) => values[row] ?? Number.NaN) : values;
@@ -207,6 +210,21 @@ function settleDuplicates(
     roles.forEach((role, index) => {
       if (role === "power" && index !== total) roles[index] = null;
     });
+}
+
+/** Takes probes beyond `MOST_PROBES` out, but for those that were named. */
+function limitProbes(roles: Array<Role | null>, fixed: ReadonlySet<number>): Notice[] {
+  const beyond = roles
+    .flatMap((role, index) => (role === "probe" && !fixed.has(index) ? [index] : []))
+    .slice(MOST_PROBES);
+  if (beyond.length === 0) return [];
+  for (const index of beyond) roles[index] = null;
+  return [
+    {
+      code: "many-probes",
+      text: `${beyond.length} of the file's temperatures were left out: only the first ${MOST_PROBES} that say nothing of the card are judged. Name those that matter.`,
+    },
+  ];
 }
 
 function convert(values: Float64Array, unit: Unit | undefined, role: Role | null): Float64Array {

@@ -1,3 +1,4 @@
+import { gzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ServiceView } from "#contract";
 import {
@@ -154,7 +155,7 @@ describe("uploads", () => {
     expect(run.fileName).toBe("Lüfter „fest“ 62%.csv");
   });
 
-  it("are read one after the other, and one bad log does not stop the next", async () => {
+  it("are read beside each other, and one bad log does not stop the next", async () => {
     const pool = new IngestPool();
     const request = (text: string) =>
       pool.run({ source: { gzip: new Uint8Array() }, mapping: [], intervalS: undefined, options: {} }).then(
@@ -169,6 +170,26 @@ describe("uploads", () => {
     ]);
     expect(answers.map((answer) => answer.status)).toEqual([422, 201, 201]);
     expect(await request("empty")).toMatch(/^empty: /);
+    await pool.close();
+  });
+
+  it("are stopped after their time, and a long one does not hold up the next", async () => {
+    const log = (rows: number): { gzip: Uint8Array } => ({
+      gzip: gzipSync(
+        `Time [s],GPU temp [°C]\n${Array.from({ length: rows }, (_, k) => `${k},${40 + (k % 7)}`).join("\n")}\n`,
+      ),
+    });
+    const rest = { mapping: [], intervalS: undefined, options: {} };
+    const hasty = new IngestPool({ longestMs: 1 });
+    await expect(hasty.run({ source: log(100), ...rest })).rejects.toMatchObject({ code: "too-slow" });
+    await hasty.close();
+    const pool = new IngestPool();
+    const done: string[] = [];
+    await Promise.all([
+      pool.run({ source: log(1_500_000), ...rest }).then(() => done.push("long")),
+      pool.run({ source: log(100), ...rest }).then(() => done.push("short")),
+    ]);
+    expect(done).toEqual(["short", "long"]);
     await pool.close();
   });
 

@@ -1,5 +1,6 @@
 import { copyFileSync, existsSync, renameSync, rmSync } from "node:fs";
 import { Problem } from "#core";
+import { problemOfDatabase } from "./faults.ts";
 import { copyTo, databaseUrl, openStore } from "./open.ts";
 
 /**
@@ -23,8 +24,14 @@ export async function backupDatabase(name: string, target: string): Promise<void
       remedy: "Choose another name.",
     });
   const store = await openStore(name);
-  await copyTo(store.client, target);
-  await store.close();
+  try {
+    await copyTo(store.client, target);
+  } catch (error) {
+    rmSync(target, { force: true });
+    throw problemOfDatabase(error, target) ?? error;
+  } finally {
+    await store.close();
+  }
 }
 
 /**

@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync, statSync } from "node:fs";
 import { basename, dirname, join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { type Client, createClient } from "@libsql/client";
@@ -61,6 +61,13 @@ export async function openStore(
 ): Promise<Store> {
   const { url, file } = databaseUrl(name);
   const existed = file !== undefined && existsSync(file);
+  if (existed && statSync(file).isDirectory())
+    throw new Problem({
+      code: "not-a-database",
+      what: "This is a folder, not a database.",
+      where: file,
+      remedy: "Name a file in it with ALGIDUS_DB, such as algidus.db.",
+    });
   if (file) mkdirSync(dirname(file), { recursive: true });
   const client = createClient({ url, intMode: "number" });
   try {
@@ -105,7 +112,7 @@ export async function openStore(
         } catch (error) {
           // A full disk rolls back by itself; the fault that follows from that would hide it.
           const first = cause ?? error;
-          throw problemOfDatabase(first, file ?? url) ?? first;
+          throw problemOfDatabase(first, "database") ?? first;
         }
       });
       last = turn.catch(() => undefined);

@@ -27,7 +27,7 @@ export const securityHeaders = helmet({
   strictTransportSecurity: false,
 });
 
-const hostName = (request: Request): string => (request.headers.host ?? "").replace(/:\d+$/, "");
+const hostName = (request: Request): string => (request.headers.host ?? "").toLowerCase().replace(/:\d+$/, "");
 
 /** On loopback only names of this machine are answered, so that no foreign name can be made to point here. */
 export function ownHost(loopback: boolean): RequestHandler {
@@ -48,7 +48,8 @@ export const ownOrigin: RequestHandler = (request, response, next) => {
   const { origin } = request.headers;
   const site = request.headers["sec-fetch-site"];
   const foreign =
-    (origin !== undefined && origin.replace(/^https?:\/\//, "") !== request.headers.host) ||
+    (origin !== undefined &&
+      origin.toLowerCase().replace(/^https?:\/\//, "") !== request.headers.host?.toLowerCase()) ||
     (site !== undefined && site !== "same-origin" && site !== "none");
   if (foreign)
     sendProblem(response, {

@@ -17,6 +17,7 @@ const STATUS: Record<string, number> = {
   "wrong-passphrase": 401,
   "foreign-origin": 403,
   "foreign-host": 403,
+  "bad-address": 400,
   "too-many-tries": 429,
   "too-large": 413,
   "disk-full": 507,
@@ -91,6 +92,12 @@ export function faultHandler(log: (error: unknown) => void): ErrorRequestHandler
         code: "bad-input",
         what: "The input is not JSON.",
         remedy: "Send a JSON document.",
+      });
+    if (error instanceof URIError)
+      return sendProblem(response, {
+        code: "bad-address",
+        what: "This address is not written as one: a % stands before something that is no pair of hexadecimal digits.",
+        remedy: "Follow a link of the page, or write % as %25.",
       });
     log(error);
     response

@@ -47,6 +47,13 @@ describe("faults of the database in words", () => {
   });
 });
 
+it("says that a folder is no database", async () => {
+  await expect(openStore(folder)).rejects.toMatchObject({
+    code: "not-a-database",
+    what: expect.stringMatching(/folder/),
+  });
+});
+
 describe("one road into the store", () => {
   it("does all of a change or none of it", async () => {
     const store = await openStore(join(folder, "a.db"));

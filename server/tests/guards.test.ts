@@ -31,6 +31,12 @@ describe("who may ask", () => {
   it("answers under its own name only, so that no foreign name can point here", async () => {
     expect(await raw({ Host: "evil.example" })).toBe(403);
     expect(await raw({ Host: "localhost" })).toBe(200);
+    expect(await raw({ Host: "LOCALHOST:8080" })).toBe(200);
+  });
+
+  it("names what is wrong with an address that is none", async () => {
+    const refused = await server.ask<ProblemDetail>("GET", "/api/cards/%E0%A4%A");
+    expect([refused.status, refused.body.code]).toEqual([400, "bad-address"]);
   });
 
   it.each([

@@ -126,6 +126,7 @@ describe("what was answered as saved is saved", () => {
       const full = answers.find((answer) => answer.status !== 201);
       expect(full?.status).toBe(507);
       expect(full?.body.remedy).toMatch(/still in the page/);
+      expect(JSON.stringify(full?.body)).not.toContain(server.folder);
       await client.execute("PRAGMA max_page_count = 100000");
       expect((await server.ask("POST", "/api/cards", big)).status).toBe(201);
     } finally {

@@ -51,7 +51,7 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
       setMarks([]);
       setFailed(null);
     } catch {
-      setFailed(`${file.name} is not a picture that can be read. Choose a JPEG, PNG or WebP.`);
+      setFailed(`${file.name} is not a picture that can be read. Choose a JPEG, PNG, WebP or AVIF.`);
     }
   };
   const straighten = async (): Promise<void> => {

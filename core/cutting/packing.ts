@@ -1,3 +1,5 @@
+import type { Random } from "../random/index.ts";
+
 /** A rectangle to place; `kind` is its index among the pieces. */
 export interface Item {
   kind: number;
@@ -40,9 +42,10 @@ export interface Manner {
   turn: number;
 }
 
-export const MANNERS: readonly Manner[] = (["short-side", "area", "low", "long-side", "left"] as const).flatMap((fit) =>
-  (["long", "short", "across", "along"] as const).map((split) => ({ fit, split, turn: 1 })),
-);
+const FITS = ["short-side", "area", "low", "long-side", "left"] as const;
+const SPLITS = ["long", "short", "across", "along"] as const;
+export const MANNERS: readonly Manner[] = FITS.flatMap((fit) => SPLITS.map((split) => ({ fit, split, turn: 1 })));
+export const anyManner = (random: Random): Manner => ({ fit: random.pick(FITS), split: random.pick(SPLITS), turn: 1 });
 
 const SLACK_MM = 1e-6;
 

@@ -60,14 +60,13 @@ export function planCuts(task: CuttingTask, options: SearchOptions = {}): CutPla
     let start = simplePlan(fitting, stock, task, random, stopAt(1) ?? (() => false));
     const easy = lowerBound(fitting, stock, task);
     const above = (attempt: Attempt): boolean => attempt.left.length > 0 || attempt.cost > easy + EPSILON;
-    if (above(start.best)) {
-      const below = start.best.left.length > 0 ? Number.POSITIVE_INFINITY : start.best.cost;
+    if (above(start)) {
+      const below = start.left.length > 0 ? Number.POSITIVE_INFINITY : start.cost;
       const limits = { bound: easy, below };
-      const whole = byWholeSheets(fitting, stock, task, limits, random, stopAt);
-      if (whole) start = { ...start, best: whole };
+      start = byWholeSheets(fitting, stock, task, limits, random, stopAt) ?? start;
     }
     // Bound and patterns are for what is not the cheapest yet.
-    const columns = above(start.best) ? columnsOf(fitting, stock, task, stopAt(COLUMNS_SHARE)) : null;
+    const columns = above(start) ? columnsOf(fitting, stock, task, stopAt(COLUMNS_SHARE)) : null;
     // Where cuts need not be straight the patterns serve all the same, but something cheaper may exist.
     const known = task.straightCuts ? (columns?.bound ?? 0) : 0;
     const bound = columns ? lowerBound(fitting, stock, task, { known }) : easy;

@@ -3,7 +3,7 @@ import { anyTaste, packBlocks } from "./blocks.ts";
 import type { Columns } from "./columns.ts";
 import { type Attempt, better, byPatterns, cheaperSets, fill, fillThese, type Packer } from "./fill.ts";
 import { anyJoinTaste, fillByJoins } from "./joins.ts";
-import { type Item, MANNERS, type Manner, packSheet, type Rules } from "./packing.ts";
+import { anyManner, type Item, MANNERS, type Manner, packSheet, type Rules } from "./packing.ts";
 import type { Sheet } from "./problem.ts";
 import { withLargerLeftOver } from "./strips.ts";
 
@@ -29,18 +29,15 @@ const STRIPS_SHARE = 0.1;
 const EPSILON = 1e-9;
 
 /**
- * The ways a turn may go, with how often each comes among the quick ones. Joined rectangles take long and find much: they get a share of the
- * time instead, or one turn in so many. `npm run bench cutting` prints what each is worth: the cost without it.
+ * The ways a turn may go. Joined rectangles take long and find much: they get a share of the time, or one turn in so many; the others are
+ * by patterns, the rest of which is filled with blocks, or by blocks alone on a set of sheets that would be cheaper. `npm run bench cutting`
+ * prints what each is worth: the cost without it. Turns of blocks on any sheets, and of pieces exchanged in their order, were measured so
+ * too and found nothing that the others did not.
  */
-export const WAYS = [
-  { name: "patterns", turns: 1 },
-  { name: "blocks", turns: 1 },
-  { name: "pieces", turns: 2 },
-  { name: "joins", shareOfTime: 0.5, everyTurns: 40 },
-] as const;
+export const WAYS = [{ name: "patterns" }, { name: "joins", shareOfTime: 0.5, everyTurns: 40 }] as const;
 export type Way = (typeof WAYS)[number]["name"];
 
-const JOINS = WAYS[3];
+const JOINS = WAYS[1];
 
 const ORDERS: ReadonlyArray<(a: Item, b: Item) => number> = [
   (a, b) => b.widthMm * b.heightMm - a.widthMm * a.heightMm,
@@ -51,13 +48,6 @@ const ORDERS: ReadonlyArray<(a: Item, b: Item) => number> = [
   (a, b) => a.widthMm * a.heightMm - b.widthMm * b.heightMm,
 ];
 
-/** A plan, and the order and manner in which pieces were laid one after the other for it, or for the best such plan. */
-export interface Start {
-  best: Attempt;
-  order: readonly Item[];
-  manner: Manner;
-}
-
 /** The best plan by simple orders of the pieces, each laid in each manner. */
 export function simplePlan(
   items: readonly Item[],
@@ -65,26 +55,22 @@ export function simplePlan(
   rules: Rules,
   random: Random,
   stop: () => boolean,
-): Start {
-  let start: Start = {
-    best: { used: [], left: [...items], cost: 0, leftover: 0 },
-    order: items,
-    manner: anyManner(random),
-  };
+): Attempt {
+  let best: Attempt = { used: [], left: [...items], cost: 0, leftover: 0 };
   for (const compare of ORDERS) {
     const order = [...items].sort(compare);
     for (const manner of MANNERS) {
-      const best = fill(order, stock, (left, sheet) => packSheet(left, sheet, rules, () => manner), random, false);
-      if (better(best, start.best)) start = { best, order, manner };
-      if (stop()) return start;
+      const attempt = fill(order, stock, (left, sheet) => packSheet(left, sheet, rules, () => manner), random, false);
+      if (better(attempt, best)) best = attempt;
+      if (stop()) return best;
     }
   }
-  return start;
+  return best;
 }
 
 /**
- * Looks for a better plan of one material and thickness: from the best so far, exchanged pieces, blocks of like ones, joined rectangles
- * and patterns of the relaxed plan, on sheets as they pay or on sets of sheets that would be cheaper.
+ * Looks for a better plan of one material and thickness: from the best so far, blocks of like pieces, joined rectangles and patterns of
+ * the relaxed plan, on sheets as they pay or on sets of sheets that would be cheaper.
  * @param bound no plan that places everything costs less
  */
 export function search(
@@ -93,37 +79,35 @@ export function search(
   rules: Rules,
   { patterns, sizeOf }: Columns,
   bound: number,
-  start: Start,
+  start: Attempt,
   options: SearchOptions,
 ): Attempt {
   const random = seeded(options.seed ?? 1);
   const now = options.now ?? (() => 0);
   const end = options.until ?? Number.POSITIVE_INFINITY;
   const until = options.until === undefined ? end : end - STRIPS_SHARE * (end - now());
-  let { best, order: bestOrder, manner: bestManner } = start;
+  let best = start;
   if (items.length === 0 || stock.length === 0) return best;
   const areaMm2 = items.reduce((sum, one) => sum + one.widthMm * one.heightMm, 0);
   const setsNow = (): Sheet[][] => (best.left.length > 0 ? [] : cheaperSets(stock, areaMm2, bound, best.cost));
   let sets = setsNow();
   options.progress?.(best.cost);
-  const takeIfBetter = (attempt: Attempt, order: readonly Item[], manner: Manner): boolean => {
+  const takeIfBetter = (attempt: Attempt): boolean => {
     if (!better(attempt, best)) return false;
     const cheaper = attempt.left.length < best.left.length || attempt.cost < best.cost - EPSILON;
     best = attempt;
-    bestOrder = order;
-    bestManner = manner;
     if (cheaper) sets = setsNow();
     options.progress?.(attempt.cost);
     return true;
   };
   /** Sheets that are filled before the others, if any. */
-  const beginBy = (way: Way, order: readonly Item[], set: readonly Sheet[] | undefined) => {
-    if (way === "patterns") return byPatterns(order, stock, patterns, sizeOf, random);
+  const beginBy = (way: Way, set: readonly Sheet[] | undefined) => {
+    if (way === "patterns" && !set && !without.includes(way)) return byPatterns(items, stock, patterns, sizeOf, random);
     const sheets = set ?? best.used.map((one) => one.sheet);
     // Half of the joins cover all sheets at once, half are made anew for each sheet from what the one before left.
     return way === "joins" && random.uniform() < 0.5
-      ? fillByJoins(order, random.shuffled(sheets), rules, anyJoinTaste(random), random)
-      : { used: [], left: [...order] };
+      ? fillByJoins(items, random.shuffled(sheets), rules, anyJoinTaste(random), random)
+      : { used: [], left: [...items] };
   };
   let idle = 0;
   const begunAt = now();
@@ -133,62 +117,44 @@ export function search(
   const tries = options.tries ?? (timed ? Number.POSITIVE_INFINITY : USUAL_TRIES);
   const patience = timed ? Number.POSITIVE_INFINITY : PATIENCE;
   const without: readonly Way[] = options.without ?? [];
-  const quick = WAYS.flatMap((one) =>
-    "turns" in one && !without.includes(one.name) ? Array<Way>(one.turns).fill(one.name) : [],
-  );
   for (let turn = 0; turn < tries && idle < patience && now() <= until; turn++) {
     if (best.left.length === 0 && best.cost <= bound + EPSILON && turn > TRIES_FOR_LEFTOVER) break;
     const joinsNow = timed ? spentOnJoins <= JOINS.shareOfTime * (now() - begunAt) : turn % JOINS.everyTurns === 0;
-    const way: Way = joinsNow && !without.includes("joins") ? "joins" : (quick[turn % quick.length] ?? "joins");
+    const way: Way = joinsNow && !without.includes("joins") ? "joins" : "patterns";
     const turnedAt = now();
-    const manner = way === "pieces" && random.uniform() < 0.4 ? anyManner(random) : bestManner;
-    const order = way === "pieces" ? shuffled(bestOrder, random) : bestOrder;
-    const pack = packerOf(way, rules, manner, random);
+    const pack = way === "joins" ? byJoins(rules, random) : byBlocks(rules, random);
     const set = random.uniform() < 0.5 ? sets[Math.floor(random.uniform() * sets.length)] : undefined;
-    const begun = beginBy(way, order, set);
+    const begun = beginBy(way, set);
     const attempt =
       set && begun.used.length === 0
-        ? fillThese(order, random.shuffled(set), pack)
+        ? fillThese(items, random.shuffled(set), pack)
         : fill(begun.left, stock, pack, random, random.uniform() < 0.5, begun.used);
-    idle = takeIfBetter(attempt, order, manner) ? 0 : idle + 1;
+    idle = takeIfBetter(attempt) ? 0 : idle + 1;
     if (way === "joins") spentOnJoins += now() - turnedAt;
   }
-  const packers = (chance: Random): Packer => {
-    return packerOf(chance.pick(["blocks", "pieces", "pieces"]), rules, anyManner(chance), chance);
-  };
+  const packers = (chance: Random): Packer => chance.pick([byBlocks, byPieces, byPieces])(rules, chance);
   return withLargerLeftOver(best, rules, packers, random, () => now() > end);
 }
 
-function packerOf(way: Way, rules: Rules, manner: Manner, random: Random): Packer {
-  if (way === "joins") {
-    const taste = anyJoinTaste(random);
-    return (left, sheet) => {
-      const { used, left: rest } = fillByJoins(left, [sheet], rules, taste, random);
-      return { placed: [], spaces: [], ...used[0], left: rest };
-    };
-  }
-  if (way !== "pieces") {
-    const taste = anyTaste(random);
-    return (left, sheet) => packBlocks(left, sheet, rules, taste, random);
-  }
+function byJoins(rules: Rules, random: Random): Packer {
+  const taste = anyJoinTaste(random);
+  return (left, sheet) => {
+    const { used, left: rest } = fillByJoins(left, [sheet], rules, taste, random);
+    return { placed: [], spaces: [], ...used[0], left: rest };
+  };
+}
+
+function byBlocks(rules: Rules, random: Random): Packer {
+  const taste = anyTaste(random);
+  return (left, sheet) => packBlocks(left, sheet, rules, taste, random);
+}
+
+/** One piece after the other, in one manner or in a new one every now and then. */
+function byPieces(rules: Rules, random: Random): Packer {
+  const manner = anyManner(random);
   const mixed = random.uniform() < 0.5;
   const often = random.uniform();
   const mannerOf = (): Manner =>
     mixed && random.uniform() < often ? { ...anyManner(random), turn: random.pick([0.01, 1, 100]) } : manner;
   return (left, sheet) => packSheet(left, sheet, rules, mannerOf);
-}
-
-const anyManner = (random: Random): Manner =>
-  MANNERS[Math.floor(random.uniform() * MANNERS.length)] ?? { fit: "short-side", split: "long", turn: 1 };
-
-function shuffled(items: readonly Item[], random: Random): Item[] {
-  const order = [...items];
-  const swaps = 1 + Math.floor(random.uniform() * 4);
-  for (let k = 0; k < swaps; k++) {
-    const from = Math.floor(random.uniform() * order.length);
-    const to = Math.floor(random.uniform() * order.length);
-    const [moved] = order.splice(from, 1);
-    if (moved) order.splice(to, 0, moved);
-  }
-  return order;
 }

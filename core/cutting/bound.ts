@@ -22,12 +22,18 @@ export function lowerBound(
 ): number {
   if (items.length === 0) return 0;
   let best = Math.max(known, byArea(items, stock, rules, placed));
+  const sizes = [...new Map(items.map((item) => [`${item.widthMm} ${item.heightMm}`, item])).values()];
+  const sizeOf = items.map((item) =>
+    sizes.findIndex((size) => size.widthMm === item.widthMm && size.heightMm === item.heightMm),
+  );
   const limited = stock.filter((sheet) => sheet.quantity !== null);
   const endless = stock.filter((sheet) => sheet.quantity === null);
   for (const across of FUNCTIONS)
     for (const along of FUNCTIONS) {
-      const worthOn = (sheets: readonly Sheet[]): number[] =>
-        items.map((item) => leastWorth(item, sheets, rules, across, along));
+      const worthOn = (sheets: readonly Sheet[]): number[] => {
+        const worths = sizes.map((size) => leastWorth(size, sheets, rules, across, along));
+        return sizeOf.map((size) => nth(worths, size));
+      };
       best = Math.max(best, leastSum(worthOn(stock), placed));
       if (limited.length === 0 || endless.length === 0) continue;
       const worth = worthOn(endless);

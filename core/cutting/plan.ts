@@ -57,7 +57,7 @@ export function planCuts(task: CuttingTask, options: SearchOptions = {}): CutPla
     const deadline = options.now && share !== undefined ? options.now() + share : undefined;
     const random = seeded(options.seed ?? 1);
     const stopAt = (part: number) => endOf(options, part, share);
-    let start = simplePlan(fitting, stock, task, random, stopAt(1) ?? (() => false));
+    let start = simplePlan(fitting, stock, task, random, stopAt(SIMPLE_SHARE) ?? (() => false));
     const easy = lowerBound(fitting, stock, task);
     const above = (attempt: Attempt): boolean => attempt.left.length > 0 || attempt.cost > easy + EPSILON;
     if (above(start)) {
@@ -84,7 +84,9 @@ export function planCuts(task: CuttingTask, options: SearchOptions = {}): CutPla
 
 const EPSILON = 1e-9;
 const NO_COLUMNS: Columns = { bound: 0, patterns: [], sizeOf: () => 0 };
-/** Of the time for a material and thickness, so much may go into bound and patterns. */
+/** Of the time for a material and thickness, so much may go into simple orders, the first of which is always laid to its end. */
+const SIMPLE_SHARE = 0.4;
+/** The same for bound and patterns. */
 const COLUMNS_SHARE = 0.4;
 
 function endOf({ now }: SearchOptions, part: number, share: number | undefined): (() => boolean) | undefined {

@@ -1,4 +1,3 @@
-import { existsSync } from "node:fs";
 import { parseArgs } from "node:util";
 import { Problem } from "#core/problem/index.ts";
 import type { CheckReport } from "#server/services/check.ts";
@@ -11,15 +10,8 @@ export const checkCommand: Command = {
   async run(words) {
     const { values } = parseArgs({ args: words, options: { repair: { type: "boolean" }, json: { type: "boolean" } } });
     const database = process.env.ALGIDUS_DB ?? "data/algidus.db";
-    const { databaseUrl } = await import("#server/db/open.ts");
-    const { file } = databaseUrl(database);
-    if (file && !existsSync(file))
-      throw new Problem({
-        code: "no-database",
-        what: "There is no database yet.",
-        where: file,
-        remedy: "Check ALGIDUS_DB.",
-      });
+    const { needDatabase } = await import("#server/db/backup.ts");
+    needDatabase(database);
     const { openContext } = await import("#server/start.ts");
     const { checkDatabase } = await import("#server/services/check.ts");
     const context = await openContext(database);

@@ -3,11 +3,8 @@ import { Problem } from "#core";
 import { problemOfDatabase } from "./faults.ts";
 import { copyTo, databaseUrl, openStore } from "./open.ts";
 
-/**
- * Writes a consistent copy of a database, also while a server writes to it.
- * @throws Problem when the target exists or the database does not
- */
-export async function backupDatabase(name: string, target: string): Promise<void> {
+/** @throws Problem `no-database` where a file is named that is not there */
+export function needDatabase(name: string): void {
   const { file } = databaseUrl(name);
   if (file && !existsSync(file))
     throw new Problem({
@@ -16,6 +13,14 @@ export async function backupDatabase(name: string, target: string): Promise<void
       where: file,
       remedy: "Check ALGIDUS_DB.",
     });
+}
+
+/**
+ * Writes a consistent copy of a database, also while a server writes to it.
+ * @throws Problem when the target exists or the database does not
+ */
+export async function backupDatabase(name: string, target: string): Promise<void> {
+  needDatabase(name);
   if (existsSync(target))
     throw new Problem({
       code: "file-exists",

@@ -7,6 +7,7 @@ import { hashOf } from "../db/open.ts";
  */
 export const once: RequestHandler = (request, response, next) => {
   const sent = request.get("Idempotency-Key");
-  if (sent) response.locals.key = hashOf(Buffer.from(`${request.method} ${request.originalUrl} ${sent}`));
+  if (sent && request.method !== "GET")
+    response.locals.key = hashOf(Buffer.from(`${request.method} ${request.originalUrl} ${sent}`));
   next();
 };

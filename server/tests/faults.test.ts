@@ -5,8 +5,9 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { USUAL_LIMITS } from "#contract";
 import { Problem } from "#core";
 import { problemOfDatabase } from "../db/faults.ts";
-import { databaseUrl, openStore } from "../db/open.ts";
+import { databaseUrl, openStore, type Store } from "../db/open.ts";
 import { boardModels, cards, services } from "../db/schema.ts";
+import { everyTime, underKey } from "../db/under-key.ts";
 import { isLoopback } from "../http/guards.ts";
 
 let folder: string;
@@ -107,6 +108,75 @@ describe("one road into the store", () => {
     const again = await openStore(file);
     expect(await again.db.select().from(cards)).toEqual([]);
     await again.close();
+  });
+});
+
+describe("a request with a key", () => {
+  const named = async (store: Store): Promise<string[]> =>
+    (await store.db.select({ name: boardModels.name }).from(boardModels)).map(({ name }) => name).sort();
+  const add = (store: Store, name: string) => (): Promise<string> =>
+    store.write(async (tx) => {
+      const id = store.newId();
+      await tx.insert(boardModels).values(board(id, name));
+      return id;
+    });
+
+  it("makes its change once and gets the same again; another key and none make another", async () => {
+    const store = await openStore(join(folder, "once.db"));
+    const first = await underKey("a", add(store, "one"));
+    expect(await underKey("a", add(store, "again"))).toBe(first);
+    expect(await Promise.all([underKey("b", add(store, "two")), underKey("b", add(store, "two too"))])).toEqual([
+      expect.any(String),
+      await underKey("b", add(store, "two at last")),
+    ]);
+    await add(store, "three")();
+    expect(await named(store)).toEqual(["one", "three", "two"]);
+    await store.close();
+  });
+
+  it("that was refused is looked at anew", async () => {
+    const store = await openStore(join(folder, "refused.db"));
+    const refuse = () => store.write(() => Promise.reject(new Error("not today")));
+    await expect(underKey("a", refuse)).rejects.toThrow("not today");
+    await underKey("a", add(store, "one"));
+    expect(await named(store)).toEqual(["one"]);
+    await store.close();
+  });
+
+  it("that was cut off between two changes makes the second only, also after a restart", async () => {
+    const file = join(folder, "between.db");
+    const store = await openStore(file);
+    const cut = async () => {
+      await add(store, "one")();
+      throw new Error("killed");
+    };
+    await expect(underKey("a", cut)).rejects.toThrow("killed");
+    await store.close();
+    const later = await openStore(file);
+    await underKey("a", async () => {
+      await add(later, "one more")();
+      await add(later, "two")();
+    });
+    expect(await named(later)).toEqual(["one", "two"]);
+    await later.close();
+  });
+
+  it("knows beforehand what it made, but for changes that are made every time and what goes on after its answer", async () => {
+    const store = await openStore(join(folder, "before.db"));
+    let afterwards: Promise<string> | undefined;
+    const serve = async (round: number): Promise<string | undefined> => {
+      const before = await store.madeBefore<string>();
+      await add(store, "one")();
+      await everyTime(add(store, `every ${round}`));
+      afterwards = new Promise((resolve) => setTimeout(() => resolve(add(store, `after ${round}`)()), 20));
+      return before;
+    };
+    expect(await underKey("a", () => serve(1))).toBeUndefined();
+    await afterwards;
+    expect(await underKey("a", () => serve(2))).toEqual(expect.any(String));
+    await afterwards;
+    expect(await named(store)).toEqual(["after 1", "after 2", "every 1", "every 2", "one"]);
+    await store.close();
   });
 });
 

@@ -219,7 +219,7 @@ export class Benches {
     return this.#sessions.get(id)?.elapsedS ?? null;
   }
 
-  /** Samples of a script. @throws Problem `wrong-token` */
+  /** Samples of a script, on disk when it is fulfilled. @throws Problem `wrong-token`, and those of the database */
   async push(
     benchId: string,
     token: string,
@@ -234,7 +234,8 @@ export class Benches {
       });
     seen(benchId, rows);
     const session = this.#sessionOn(benchId);
-    return { kept: session?.push(rows).kept ?? 0, running: session !== undefined };
+    const told = await session?.push(rows);
+    return { kept: told?.kept ?? 0, running: session !== undefined };
   }
 
   /** After a restart: runs that were under way are kept as far as they got, and marked. */

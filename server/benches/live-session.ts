@@ -31,6 +31,7 @@ export class LiveSession {
   elapsedS = 0;
   readonly #listeners = new Set<(told: Told) => void>();
   #pending: JournalRow[] = [];
+  #writeFault: unknown;
   #seq = 0;
   #flushing: Promise<void> = Promise.resolve();
   #thinner: Thinner;
@@ -75,8 +76,15 @@ export class LiveSession {
     return () => this.#listeners.delete(listener);
   }
 
-  push(rows: ReadonlyArray<Record<string, unknown>>): { kept: number } {
-    return this.driver.push?.(rows) ?? { kept: 0 };
+  /**
+   * Takes samples of a script; fulfilled when they are on disk. What several send meanwhile is written together.
+   * @throws Problem that of the database where they can't be written; they are held, and tried again with the next ones
+   */
+  async push(rows: ReadonlyArray<Record<string, unknown>>): Promise<{ kept: number }> {
+    const told = this.driver.push?.(rows) ?? { kept: 0 };
+    await this.flush();
+    if (this.#pending.length > 0 && this.#writeFault) throw this.#writeFault;
+    return told;
   }
 
   skipAhead(): void {
@@ -130,11 +138,13 @@ export class LiveSession {
             .set({ elapsedS: this.elapsedS, counts: { ...this.counts } })
             .where(eq(liveRuns.id, this.id));
         });
+        this.#writeFault = undefined;
         if (this.trouble?.startsWith("Samples can’t be written")) this.trouble = null;
       } catch (error) {
         // Kept in memory and tried again with the next ones.
         this.#pending = [...rows, ...this.#pending];
         this.#seq--;
+        this.#writeFault = error;
         this.trouble = `Samples can’t be written (${error instanceof Error ? error.message : String(error)}); they are held and tried again.`;
       }
     });

@@ -198,6 +198,40 @@ describe("a script that pushes", () => {
   });
 });
 
+describe("an answer to a script", () => {
+  it("comes when its samples are on disk, and says so where they can't be; sent again they are there once", async () => {
+    const own = await openTestServer();
+    try {
+      const card = await takeIn(own);
+      const bench = await addBench({ driver: "push", name: "Script" }, own);
+      const headers = { Authorization: `Bearer ${bench.token}` };
+      const send = (samples: unknown[]) =>
+        own.ask<{ kept: number; code: string }>("POST", `/api/benches/${bench.id}/samples`, { samples }, headers);
+      const sample = (s: number) => ({ at: 1_800_000_000 + s, "GPU temperature [°C]": 50 + Math.sin(1e5 * s) });
+      await send([sample(-1)]);
+      const { body: live } = await start(bench, { roomC: 21.5, serviceId: card.serviceId }, own);
+      const { client } = own.running.context.store;
+      const onDisk = async () => {
+        const sql = "SELECT coalesce(sum(rows), 0) AS n FROM live_chunks WHERE live_id = ?";
+        return Number((await client.execute({ sql, args: [live.id] })).rows[0]?.n);
+      };
+      expect((await send([sample(0), sample(0.1)])).body.kept).toBe(2);
+      expect(await onDisk()).toBe(2);
+
+      const { rows } = await client.execute("PRAGMA page_count");
+      await client.execute(`PRAGMA max_page_count = ${Number(rows[0]?.page_count)}`);
+      const many = Array.from({ length: 4000 }, (_, k) => sample(0.2 + k / 1e5));
+      const full = await send(many);
+      expect([full.status, full.body.code, await onDisk()]).toEqual([507, "disk-full", 2]);
+      await client.execute("PRAGMA max_page_count = 100000");
+      expect((await send(many)).status).toBe(200);
+      expect(await onDisk()).toBe(4002);
+    } finally {
+      await own.close();
+    }
+  });
+});
+
 describe("room air by hand", () => {
   it("typed at the start and read again during the run is what the run is judged with", async () => {
     const card = await takeIn(server);

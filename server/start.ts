@@ -1,10 +1,13 @@
+import { mkdirSync, rmSync } from "node:fs";
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
+import { dirname } from "node:path";
 import pino from "pino";
 import { Problem } from "#core";
 import { makeApp } from "./app.ts";
 import { Benches } from "./benches/benches.ts";
-import { openStore } from "./db/open.ts";
+import { holdDatabase } from "./db/lock.ts";
+import { databaseUrl, openStore } from "./db/open.ts";
 import { isLoopback } from "./http/guards.ts";
 import { IngestPool } from "./ingest/pool.ts";
 import type { Context } from "./services/context.ts";
@@ -19,6 +22,8 @@ export interface StartOptions {
   port: number;
   /** Sets the passphrase at start, for machines without a screen. */
   passphrase?: string | undefined;
+  /** Removes the database first. */
+  fresh?: boolean | undefined;
   /** Fills an empty database before the first answer. */
   prepare?: ((context: Context) => Promise<void>) | undefined;
 }
@@ -38,9 +43,31 @@ export async function openContext(database: string): Promise<Context & { station
 
 /**
  * Opens the database and serves the application.
- * @throws Problem `passphrase-needed` when it should listen to the network without one, `port-taken`, and those of `openStore`
+ * @throws Problem `passphrase-needed` when it should listen to the network without one, `port-taken`, `database-in-use`, and those of
+ * `openStore`
  */
 export async function startServer(options: StartOptions): Promise<Running> {
+  const { file } = databaseUrl(options.database);
+  if (!file) return serve(options);
+  mkdirSync(dirname(file), { recursive: true });
+  const letGo = holdDatabase(file);
+  try {
+    if (options.fresh) for (const end of ["", "-wal", "-shm"]) rmSync(file + end, { force: true });
+    const running = await serve(options);
+    return {
+      ...running,
+      async close() {
+        await running.close();
+        letGo();
+      },
+    };
+  } catch (error) {
+    letGo();
+    throw error;
+  }
+}
+
+async function serve(options: StartOptions): Promise<Running> {
   const context = await openContext(options.database);
   const logger = pino({ level: process.env.ALGIDUS_LOG ?? "warn" }, pino.destination(2));
   const benches = new Benches(context, (error) => logger.error(error));

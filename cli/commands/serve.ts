@@ -1,4 +1,3 @@
-import { rmSync } from "node:fs";
 import { parseArgs } from "node:util";
 import { Problem } from "#core/problem/index.ts";
 import type { fillDemo } from "#demo";
@@ -23,7 +22,10 @@ const environment = (usual: string) => {
   };
 };
 
-async function keepServing(options: ReturnType<typeof environment>, prepare?: typeof fillDemo): Promise<void> {
+async function keepServing(
+  options: ReturnType<typeof environment> & { fresh?: boolean | undefined },
+  prepare?: typeof fillDemo,
+): Promise<void> {
   const { startServer } = await import("#server/start.ts");
   const running = await startServer({ ...options, prepare });
   line(`Algidus is ready at ${running.address}`);
@@ -48,10 +50,7 @@ export const demoCommand: Command = {
   usage: "demo [--fresh]",
   async run(words) {
     const { values } = parseArgs({ args: words, options: { fresh: { type: "boolean" } } });
-    const options = environment("data/demo.db");
-    if (values.fresh)
-      for (const end of ["", "-wal", "-shm"]) rmSync(options.database.replace(/^file:/, "") + end, { force: true });
     const demo = await import("#demo");
-    await keepServing(options, demo.fillDemo);
+    await keepServing({ ...environment("data/demo.db"), fresh: values.fresh }, demo.fillDemo);
   },
 };

@@ -1,6 +1,8 @@
-import { copyFileSync, existsSync, renameSync, rmSync } from "node:fs";
+import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
+import { dirname } from "node:path";
 import { Problem } from "#core";
 import { problemOfDatabase } from "./faults.ts";
+import { holdDatabase } from "./lock.ts";
 import { copyTo, databaseUrl, openStore } from "./open.ts";
 
 /** @throws Problem `no-database` where a file is named that is not there */
@@ -42,6 +44,7 @@ export async function backupDatabase(name: string, target: string): Promise<void
 /**
  * Puts a backup in the place of a database after checking that it is sound; what was there is kept beside it.
  * @returns the name under which the old database was kept, if there was one
+ * @throws Problem `database-in-use` while a server works on it, `damaged-backup`, `no-file`, and those of `openStore`
  */
 export async function restoreDatabase(backup: string, name: string): Promise<string | undefined> {
   const { file } = databaseUrl(name);
@@ -54,6 +57,16 @@ export async function restoreDatabase(backup: string, name: string): Promise<str
     });
   if (!existsSync(backup))
     throw new Problem({ code: "no-file", what: "There is no such backup.", where: backup, remedy: "Check the path." });
+  mkdirSync(dirname(file), { recursive: true });
+  const letGo = holdDatabase(file);
+  try {
+    return await putInPlace(backup, file);
+  } finally {
+    letGo();
+  }
+}
+
+async function putInPlace(backup: string, file: string): Promise<string | undefined> {
   const fresh = `${file}.restoring`;
   rmSync(fresh, { force: true });
   copyFileSync(backup, fresh);

@@ -42,6 +42,8 @@ export interface StoreOptions {
   derive?: (tx: Transaction) => Promise<void>;
 }
 
+/** So long a change waits for one of another process, such as a backup. */
+const BUSY_MS = 5000;
 const MIGRATIONS = join(root, "server", "db", "migrations");
 
 /** A file name or the URL of a server that speaks the same protocol. */
@@ -69,7 +71,7 @@ export async function openStore(
       remedy: "Name a file in it with ALGIDUS_DB, such as algidus.db.",
     });
   if (file) mkdirSync(dirname(file), { recursive: true });
-  const client = createClient({ url, intMode: "number" });
+  const client = createClient({ url, intMode: "number", timeout: BUSY_MS });
   try {
     if (file) await client.execute("PRAGMA journal_mode = WAL");
     await bringUpToDate(client, file, existed);

@@ -6,6 +6,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Card, ServiceLine } from "#contract";
 import type { ProblemDetail } from "#core";
 import { backupDatabase, restoreDatabase } from "../db/backup.ts";
+import { holdDatabase } from "../db/lock.ts";
 import { openStore } from "../db/open.ts";
 import { CARD, dropRun, openTestServer, RUN, runForm, takeIn, testLog } from "./server.ts";
 
@@ -168,6 +169,41 @@ describe("backup and restore", () => {
     writeFileSync(bad, "this is no database at all, not even nearly one");
     await expect(restoreDatabase(bad, join(folder, "shop.db"))).rejects.toThrow(/not a database/);
     await (await openStore(join(folder, "shop.db"))).close();
+  });
+});
+
+describe("one process at a time", () => {
+  it("a second server and a restore are refused while one runs, and both let in when it has ended", async () => {
+    const server = await openTestServer();
+    const copy = join(folder, "copy.db");
+    await takeIn(server);
+    await backupDatabase(server.database, copy);
+    const held = { code: "database-in-use", what: expect.stringContaining(String(process.pid)) };
+    await expect(openTestServer({ database: server.database })).rejects.toMatchObject(held);
+    await expect(restoreDatabase(copy, server.database)).rejects.toMatchObject(held);
+    expect((await server.ask("POST", "/api/cards", CARD)).status).toBe(201);
+    await server.running.close();
+    await restoreDatabase(copy, server.database);
+    const again = await openTestServer({ database: server.database });
+    expect((await again.ask<unknown[]>("GET", "/api/bench")).body).toHaveLength(1);
+    await again.close();
+    rmSync(server.folder, { recursive: true, force: true });
+  });
+
+  it.each([
+    ["a process that is gone", { pid: 2 ** 22 + 1, began: null, since: "2026-05-04T08:00:00Z" }],
+    [
+      "an earlier process of the same number",
+      { pid: process.pid, began: "another start", since: "2026-05-04T08:00:00Z" },
+    ],
+    ["a write that was cut off", "{"],
+  ])("what %s left is taken over", (_, left) => {
+    const file = join(folder, "left.db");
+    writeFileSync(`${file}.lock`, typeof left === "string" ? left : JSON.stringify(left));
+    const letGo = holdDatabase(file);
+    expect(() => holdDatabase(file)).toThrow(/has held this database/);
+    letGo();
+    expect(readdirSync(folder)).toEqual([]);
   });
 });
 

@@ -2,6 +2,7 @@ import { createReadStream } from "node:fs";
 import { rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import type { Response } from "express";
 import * as v from "valibot";
@@ -53,10 +54,8 @@ export const workshopRoutes = (context: Context): Route[] => [
   }),
   ...CSV.map(({ name, summary, write }) =>
     get(`/export/${name}`, summary, async ({ response }) => {
-      response
-        .attachment(name)
-        .type("text/csv")
-        .send(`\ufeff${await write(context)}`);
+      response.attachment(name).type("text/csv");
+      await sendStream(Readable.from(write(context)), response);
       return ANSWERED;
     }),
   ),
@@ -69,15 +68,19 @@ export const workshopRoutes = (context: Context): Route[] => [
   }),
 ];
 
+async function sendStream(from: Readable, response: Response): Promise<void> {
+  await pipeline(from, response).catch((error: NodeJS.ErrnoException) => {
+    // A client that closed the connection is not a fault to report.
+    if (error.code !== "ERR_STREAM_PREMATURE_CLOSE") throw error;
+  });
+}
+
 async function sendBackup({ store }: Context, response: Response): Promise<void> {
   const target = join(tmpdir(), `algidus-${store.newId()}.db`);
   try {
     await copyTo(store.client, target);
     response.attachment(`algidus-${store.now().slice(0, 10)}.db`).type("application/vnd.sqlite3");
-    await pipeline(createReadStream(target), response).catch((error: NodeJS.ErrnoException) => {
-      // A client that closed the connection is not a fault to report.
-      if (error.code !== "ERR_STREAM_PREMATURE_CLOSE") throw error;
-    });
+    await sendStream(createReadStream(target), response);
   } finally {
     await rm(target, { force: true });
   }

@@ -237,6 +237,30 @@ describe("data out and in", () => {
       expect(body).not.toMatch(/(^|,|\n)"?=/);
     }
   });
+
+  it("writes every line once under one header, however many pages they fill", async () => {
+    const other = await openTestServer();
+    try {
+      const card = await takeIn(other);
+      const { store } = other.running.context;
+      await store.client.batch(
+        Array.from({ length: 120 }, (_, k) => ({
+          sql: `INSERT INTO work_notes (id, service_id, done_on, person, work, compound, text, created_at, updated_at, deleted_at, version)
+            VALUES (?, ?, '2026-05-04', '', '["cleaned"]', '', ?, '', '', ?, 1)`,
+          args: [`n${k}`, card.serviceId, `note ${k}`, k % 3 === 0 ? "2026-05-05" : null],
+        })),
+        "write",
+      );
+      const { body } = await other.ask<string>("GET", "/api/export/notes.csv");
+      const [header, ...lines] = body.split("\r\n");
+      expect(header).toMatch(/^\ufeff?id,.*,text,/);
+      expect(lines.map((line) => Number(/note (\d+)/.exec(line)?.[1]))).toEqual(
+        Array.from({ length: 120 }, (_, k) => k).filter((k) => k % 3 !== 0),
+      );
+    } finally {
+      await other.close();
+    }
+  });
 });
 
 const sorted = (rows: Array<Record<string, unknown>>): string[] => rows.map((row) => JSON.stringify(row)).sort();

@@ -16,7 +16,7 @@ beforeEach(() => {
 });
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
-const KILLS = 20;
+const KILLS = 14;
 
 interface Served {
   child: ChildProcess;

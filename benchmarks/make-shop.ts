@@ -13,6 +13,7 @@ import { cards, runs, services, workNotes } from "#server/db/schema.ts";
 import { takeInCard } from "#server/services/cards.ts";
 import { addRun } from "#server/services/runs.ts";
 import { openContext } from "#server/start.ts";
+import { RUN } from "#server/tests/server.ts";
 
 const MAKERS = ["Ostrel", "Brevane", "Quillmar", "Tarnow Bay", "Veldra"];
 const OWNERS = ["Ilse Brandt", "Teun Haverkorn", "Maud Okafor", "Jonas Rehn", "Petra Vance", ""];
@@ -40,22 +41,7 @@ async function pattern(context: Awaited<ReturnType<typeof openContext>>, index: 
       context,
       card.serviceId,
       { path, name: `${side}.csv` },
-      {
-        side,
-        name: fanMode,
-        fanMode,
-        fanPct: fanMode === "fixed" ? 62 : null,
-        loadName: "loop",
-        sidePanel: "open bench",
-        clocks: "stock",
-        powerLimitPct: 100,
-        picture: "works",
-        ambientC: null,
-        ambientU95K: null,
-        intervalS: null,
-        mapping: [],
-        window: null,
-      },
+      { ...RUN, side, name: fanMode, fanMode, fanPct: fanMode === "fixed" ? RUN.fanPct : null },
     );
   };
   await put({ faults: { dryPaste: 0.2 * (index % 4) } }, "before", "fixed");

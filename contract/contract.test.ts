@@ -5,7 +5,6 @@ import {
   CardChange,
   CardInput,
   EMPTY_CARD,
-  ExportFile,
   LOOK_OVER_ITEMS,
   NoteInput,
   RunInput,
@@ -92,28 +91,6 @@ describe("what the border lets in", () => {
       "currency",
       "scatterRunK",
     ]);
-  });
-
-  it("takes no export of another program or of a newer version", () => {
-    expect(faults(ExportFile, { format: "other", version: 1 })).toContain("format");
-    const tables = Object.fromEntries(
-      [
-        "boardModels",
-        "cards",
-        "services",
-        "workNotes",
-        "blobs",
-        "runs",
-        "photos",
-        "headerChoices",
-        "settings",
-        "events",
-      ].map((name) => [name, []]),
-    );
-    const file = { format: "algidus-export", version: 1, exportedAt: "", tables };
-    expect(faults(ExportFile, file)).toEqual([]);
-    expect(faults(ExportFile, { ...file, version: 2 })).toEqual(["version"]);
-    expect(faults(ExportFile, { ...file, tables: { ...tables, cards: undefined } })).toEqual(["tables.cards"]);
   });
 
   it("lists its stations in working order, the first and the last not to be skipped", () => {

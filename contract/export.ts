@@ -1,36 +1,31 @@
-import * as v from "valibot";
-
 export const EXPORT_FORMAT = "algidus-export";
 export const EXPORT_VERSION = 1;
+/** The largest export that is taken in, bytes. */
+export const MOST_IMPORT_BYTES = 2 ** 30;
 
-const row = v.record(v.string(), v.unknown());
+/** Tables of the first version must be there; what came later, stations' own included, may be missing from older exports. */
+export const FIRST_TABLES = [
+  "boardModels",
+  "cards",
+  "services",
+  "workNotes",
+  "blobs",
+  "runs",
+  "photos",
+  "headerChoices",
+  "settings",
+  "events",
+] as const;
+
+type Rows = Array<Record<string, unknown>>;
 
 /** The open file that carries a whole workshop to another machine. Bytes are base64. */
-export const ExportFile = v.object({
-  format: v.literal(EXPORT_FORMAT, "This is not an export of this application."),
-  version: v.pipe(
-    v.number(),
-    v.maxValue(EXPORT_VERSION, "This export was written by a newer version. Update this one first."),
-  ),
-  exportedAt: v.string(),
-  /** Those of the first version must be there; what came later, stations' own included, may be missing from older exports. */
-  tables: v.objectWithRest(
-    {
-      boardModels: v.array(row),
-      cards: v.array(row),
-      services: v.array(row),
-      workNotes: v.array(row),
-      blobs: v.array(row),
-      runs: v.array(row),
-      photos: v.array(row),
-      headerChoices: v.array(row),
-      settings: v.array(row),
-      events: v.array(row),
-    },
-    v.array(row),
-  ),
-});
-export type ExportFile = v.InferOutput<typeof ExportFile>;
+export interface ExportFile {
+  format: typeof EXPORT_FORMAT;
+  version: number;
+  exportedAt: string;
+  tables: Record<(typeof FIRST_TABLES)[number], Rows> & Record<string, Rows>;
+}
 
 export interface ImportReport {
   added: Record<string, number>;

@@ -91,4 +91,6 @@ export const USUAL_SETTINGS: Settings = {
 
 export const PassphraseInput = v.object({
   passphrase: v.pipe(v.string(), v.minLength(10, "Use ten characters or more."), v.maxLength(200)),
+  /** The one until now, where one is set. */
+  current: v.optional(v.pipe(v.string(), v.maxLength(200))),
 });

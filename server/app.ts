@@ -12,19 +12,20 @@ import { type Route, routerOf } from "./http/route.ts";
 import { root } from "./root.ts";
 import { boardRoutes } from "./routes/boards.ts";
 import { cardRoutes } from "./routes/cards.ts";
+import { keepingRoutes } from "./routes/keeping.ts";
 import { liveRoutes, pushRoutes } from "./routes/live.ts";
 import { serviceRoutes } from "./routes/services.ts";
 import { storeRoutes } from "./routes/stores.ts";
 import { openRoutes, workshopRoutes } from "./routes/workshop.ts";
+import type { Backups } from "./services/backups.ts";
 import type { Context } from "./services/context.ts";
 import type { ServerStation } from "./stations/station.ts";
-
-const MOST_IMPORT = "1024mb";
 
 /** The one table of routes: it serves the API and describes it. `open` ones need no session. */
 function apiRoutes(
   context: Context,
   benches: Benches,
+  backups: Backups,
   stations: readonly ServerStation[],
 ): { open: Route[]; signedInRoutes: Route[] } {
   const signedInRoutes = [
@@ -35,6 +36,7 @@ function apiRoutes(
     ...liveRoutes(context, benches),
     ...storeRoutes(context),
     ...workshopRoutes(context),
+    ...keepingRoutes(backups),
   ];
   const open: Route[] = [
     ...openRoutes(context, (): object => openApi([...open, ...signedInRoutes])),
@@ -52,7 +54,12 @@ export interface AppOptions {
 
 const PAGE = join(root, "dist", "web");
 
-export function makeApp(context: Context, benches: Benches, { stations, loopback, log }: AppOptions): Express {
+export function makeApp(
+  context: Context,
+  benches: Benches,
+  backups: Backups,
+  { stations, loopback, log }: AppOptions,
+): Express {
   const app = express();
   app.disable("x-powered-by");
   app.use(securityHeaders, ownHost(loopback), ownOrigin);
@@ -62,12 +69,10 @@ export function makeApp(context: Context, benches: Benches, { stations, loopback
     }),
   );
   const json = express.json({ limit: "1mb" });
-  const large = express.json({ limit: MOST_IMPORT, type: () => true });
   app.use("/api", (request, response, next) => (request.path === "/import" ? next() : json(request, response, next)));
-  const { open, signedInRoutes } = apiRoutes(context, benches, stations);
+  const { open, signedInRoutes } = apiRoutes(context, benches, backups, stations);
   app.use("/api", routerOf(open));
   app.use("/api", signedIn(context, !loopback), once);
-  app.use("/api/import", large);
   app.use("/api", routerOf(signedInRoutes));
   app.use("/api", (request, response) => {
     sendProblem(

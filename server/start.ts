@@ -7,14 +7,17 @@ import { Problem } from "#core";
 import { makeApp } from "./app.ts";
 import { Benches } from "./benches/benches.ts";
 import { holdDatabase } from "./db/lock.ts";
-import { databaseUrl, openStore } from "./db/open.ts";
+import { databaseFile, lookAt } from "./db/look.ts";
+import { openStore } from "./db/open.ts";
 import { isLoopback } from "./http/guards.ts";
 import { IngestPool } from "./ingest/pool.ts";
+import { Backups } from "./services/backups.ts";
 import type { Context } from "./services/context.ts";
-import { hasPassphrase, setPassphrase } from "./services/sessions.ts";
+import { hasPassphrase, takePassphrase } from "./services/sessions.ts";
 import { refreshOutdated, refreshStale } from "./services/summaries.ts";
 import { loadStations } from "./stations/registry.ts";
 import type { ServerStation } from "./stations/station.ts";
+import { sweepTemp } from "./temp.ts";
 
 export interface StartOptions {
   database: string;
@@ -24,6 +27,10 @@ export interface StartOptions {
   passphrase?: string | undefined;
   /** Removes the database first. */
   fresh?: boolean | undefined;
+  /** When the first look at the whole database begins, ms after the start. */
+  firstLookMs?: number | undefined;
+  /** Told of the newest good backup whenever that is another. */
+  onNewestBackup?: ((path: string | undefined) => void) | undefined;
   /** Fills an empty database before the first answer. */
   prepare?: ((context: Context) => Promise<void>) | undefined;
 }
@@ -43,12 +50,12 @@ export async function openContext(database: string): Promise<Context & { station
 
 /**
  * Opens the database and serves the application.
- * @throws Problem `passphrase-needed` when it should listen to the network without one, `port-taken`, `database-in-use`, and those of
+ * @throws Problem `bad-passphrase`, `passphrase-needed` when it should listen to the network without one, `port-taken`, `database-in-use`, and those of
  * `openStore`
  */
 export async function startServer(options: StartOptions): Promise<Running> {
-  const { file } = databaseUrl(options.database);
-  if (!file) return serve(options);
+  const file = databaseFile(options.database);
+  await lookAt(file);
   mkdirSync(dirname(file), { recursive: true });
   const letGo = holdDatabase(file);
   try {
@@ -68,13 +75,19 @@ export async function startServer(options: StartOptions): Promise<Running> {
 }
 
 async function serve(options: StartOptions): Promise<Running> {
+  sweepTemp();
   const context = await openContext(options.database);
   const logger = pino({ level: process.env.ALGIDUS_LOG ?? "warn" }, pino.destination(2));
-  const benches = new Benches(context, (error) => logger.error(error));
+  const log = (error: unknown): void => logger.error(error);
+  const benches = new Benches(context, log);
+  const backups = new Backups(context.store, log, {
+    firstLookMs: options.firstLookMs,
+    onNewest: options.onNewestBackup,
+  });
   try {
     await refreshOutdated(context);
     await options.prepare?.(context);
-    if (options.passphrase) await setPassphrase(context, options.passphrase);
+    if (options.passphrase !== undefined) await takePassphrase(context, options.passphrase);
     const loopback = isLoopback(options.host);
     if (!loopback && !(await hasPassphrase(context)))
       throw new Problem({
@@ -82,14 +95,13 @@ async function serve(options: StartOptions): Promise<Running> {
         what: `Listening on ${options.host} needs a passphrase first.`,
         remedy: "Start it without ALGIDUS_HOST, set one under Workshop, or give ALGIDUS_PASSPHRASE.",
       });
-    const server = createServer(
-      makeApp(context, benches, { stations: context.stations, loopback, log: (error) => logger.error(error) }),
-    );
+    const server = createServer(makeApp(context, benches, backups, { stations: context.stations, loopback, log }));
     await new Promise<void>((resolve, reject) => {
       server.once("error", reject);
       server.listen(options.port, options.host, resolve);
     });
-    benches.recover().catch((error: unknown) => logger.error(error));
+    benches.recover().catch(log);
+    backups.begin();
     const { port } = server.address() as AddressInfo;
     const shown = options.host.includes(":") ? `[${options.host}]` : options.host;
     return {
@@ -99,6 +111,7 @@ async function serve(options: StartOptions): Promise<Running> {
         server.closeAllConnections();
         await new Promise((resolve) => server.close(resolve));
         await benches.close();
+        await backups.close();
         await context.pool.close();
         await context.store.close();
       },

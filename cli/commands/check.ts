@@ -12,39 +12,39 @@ export const checkCommand: Command = {
     const database = process.env.ALGIDUS_DB ?? "data/algidus.db";
     const { needDatabase } = await import("#server/db/backup.ts");
     needDatabase(database);
+    const { databaseFile, lookAt } = await import("#server/db/look.ts");
     const { openContext } = await import("#server/start.ts");
     const { checkDatabase } = await import("#server/services/check.ts");
-    const context = await openContext(database);
-    try {
-      const report = await checkDatabase(context, values.repair === true);
-      if (values.json) printJson(report);
-      else print(report);
-      if (!report.sound)
-        throw new Problem({
-          code: "not-sound",
-          what: "The database is not sound.",
-          where: database,
-          remedy: values.repair
-            ? "Restore a backup with `algidus restore`; what could be mended is mended."
-            : "Try `algidus check --repair`; what that can’t mend is in your last backup.",
-        });
-    } finally {
-      await context.pool.close();
-      await context.store.close();
-    }
+    const file = databaseFile(database);
+    await lookAt(file);
+    const report = await checkDatabase(file, values.repair === true, () => openContext(database));
+    if (values.json) printJson(report);
+    else print(report);
+    if (!report.sound)
+      throw new Problem({
+        code: "not-sound",
+        what: "The database is not sound.",
+        where: database,
+        remedy: values.repair
+          ? "Restore a backup with `algidus restore`; what could be mended is mended."
+          : "Try `algidus check --repair`; what that can’t mend is in your last backup.",
+      });
   },
 };
 
 const countOf = (faults: readonly unknown[]): string => (faults.length === 0 ? "sound" : `${faults.length} wrong`);
 
-function print({ integrity, references, stored, summaries }: CheckReport): void {
+function print({ integrity, texts, references, stored, summaries }: CheckReport): void {
   printTable([
     ["pages", countOf(integrity)],
+    ["texts", `${countOf(texts.broken)}${texts.repaired ? ", mended" : ""}`],
     ["references", countOf(references)],
     [`stored logs, samples and photos (${stored.read})`, countOf(stored.unreadable)],
     ["summaries", `${countOf(summaries.wrong)}${summaries.repaired ? ", mended" : ""}`],
   ]);
   for (const text of integrity) line(`  ${text}`);
+  for (const { table, column, row } of texts.broken)
+    line(`  ${table}, row ${row}: what stands under ${column} is no text`);
   for (const { table, refersTo, rows } of references)
     line(`  ${table}: ${rows} refer to ${refersTo} that is not there`);
   for (const { hash, what } of stored.unreadable) line(`  ${hash.slice(0, 12)}: ${what}`);

@@ -18,7 +18,8 @@ const environment = (usual: string) => {
     database: process.env.ALGIDUS_DB ?? usual,
     host: process.env.ALGIDUS_HOST ?? "127.0.0.1",
     port,
-    passphrase: process.env.ALGIDUS_PASSPHRASE,
+    // Set to nothing is not set.
+    passphrase: process.env.ALGIDUS_PASSPHRASE || undefined,
   };
 };
 
@@ -27,10 +28,22 @@ async function keepServing(
   prepare?: typeof fillDemo,
 ): Promise<void> {
   const { startServer } = await import("#server/start.ts");
-  const running = await startServer({ ...options, prepare });
+  const { lastWords } = await import("#server/last-words.ts");
+  const words = lastWords();
+  const say = (backup: string | undefined): void =>
+    words.keep(
+      `algidus: the server ended without closing ${options.database}. What it had answered as saved is in it. If it ends again, run \`algidus check\`; the last good backup is ${backup ?? "not taken yet"}.`,
+    );
+  const running = await startServer({ ...options, prepare, onNewestBackup: say }).catch((error: unknown) => {
+    words.allIsWell();
+    throw error;
+  });
   line(`Algidus is ready at ${running.address}`);
   const stop = (): void => {
-    void running.close().then(() => process.exit(0));
+    void running.close().then(() => {
+      words.allIsWell();
+      process.exit(0);
+    });
   };
   process.once("SIGINT", stop);
   process.once("SIGTERM", stop);

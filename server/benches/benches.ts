@@ -1,7 +1,5 @@
 import { createHash, randomBytes } from "node:crypto";
-import { mkdtemp, rm } from "node:fs/promises";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { rm } from "node:fs/promises";
 import { and, asc, desc, eq, isNull } from "drizzle-orm";
 import type { BenchInput, LiveRows, LiveRun, LiveStart, LiveStatus, TestBench } from "#contract";
 import { USUAL_LIMITS } from "#contract";
@@ -10,6 +8,7 @@ import { boardModels, cards, liveChunks, liveRuns, readings, services, testBench
 import { everyTime } from "../db/under-key.ts";
 import { type Context, notFound, record } from "../services/context.ts";
 import { addRun } from "../services/runs.ts";
+import { tempFile } from "../temp.ts";
 import { openDriver } from "./drivers.ts";
 import { thinnedRows, writeSegment } from "./journal.ts";
 import { LiveSession, type Told } from "./live-session.ts";
@@ -280,13 +279,12 @@ export class Benches {
     const [live] = await store.db.select().from(liveRuns).where(eq(liveRuns.id, id));
     if (!live) return;
     const roomC = await this.#roomTyped(live);
-    const folder = await mkdtemp(join(tmpdir(), "algidus-live-"));
+    const path = tempFile(".csv");
     const runIds: string[] = [];
     const troubles: string[] = [];
     try {
       for (const [index, step] of live.protocol.steps.entries()) {
         if (step.kind === "cycles") continue;
-        const path = join(folder, `${index}.csv`);
         if ((await writeSegment(context, id, live.channels, index, path)) < FEWEST_ROWS) continue;
         const whole = status === "done" || index + 1 < live.protocol.steps.length;
         try {
@@ -316,7 +314,7 @@ export class Benches {
         }
       }
     } finally {
-      await rm(folder, { recursive: true, force: true });
+      await rm(path, { force: true });
     }
     await store.write(async (tx) => {
       await tx

@@ -1,22 +1,11 @@
-import { fork } from "node:child_process";
-import { existsSync } from "node:fs";
-import { join } from "node:path";
 import { LIVE_CHANNELS } from "#core/virtualcard/index.ts";
-import { root } from "../root.ts";
+import { forkOwn } from "../child.ts";
 import type { OpenDriver } from "./driver.ts";
 import type { FromProcess, ToProcess } from "./simulated-process.ts";
 
-const BUNDLED = join(root, "dist", "node", "simulated-bench.mjs");
-const SOURCE = join(root, "server", "benches", "simulated-process.ts");
-
 /** The bench that ships with the application: a virtual card with hidden faults, in a process of its own. */
 export const openSimulated: OpenDriver = ({ seed, speed, intervalS, work }) => {
-  const bundled = existsSync(BUNDLED);
-  const child = fork(bundled ? BUNDLED : SOURCE, [], {
-    execArgv: bundled ? [] : ["--import", "tsx"],
-    serialization: "advanced",
-    stdio: ["ignore", "ignore", "inherit", "ipc"],
-  });
+  const child = forkOwn("simulated-bench", "server/benches/simulated-process.ts");
   const say = (message: ToProcess): void => {
     // A message that crosses the end of the process is of no use to anyone.
     if (child.connected) child.send(message, () => undefined);

@@ -1,14 +1,15 @@
 import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import { dirname } from "node:path";
 import { Problem } from "#core";
-import { problemOfDatabase } from "./faults.ts";
+import { writeCopy } from "./copying.ts";
 import { holdDatabase } from "./lock.ts";
-import { copyTo, databaseUrl, openStore } from "./open.ts";
+import { databaseFile, lookAt } from "./look.ts";
+import { openStore } from "./open.ts";
 
 /** @throws Problem `no-database` where a file is named that is not there */
 export function needDatabase(name: string): void {
-  const { file } = databaseUrl(name);
-  if (file && !existsSync(file))
+  const file = databaseFile(name);
+  if (!existsSync(file))
     throw new Problem({
       code: "no-database",
       what: "There is no database yet.",
@@ -30,15 +31,9 @@ export async function backupDatabase(name: string, target: string): Promise<void
       where: target,
       remedy: "Choose another name.",
     });
-  const store = await openStore(name);
-  try {
-    await copyTo(store.client, target);
-  } catch (error) {
-    rmSync(target, { force: true });
-    throw problemOfDatabase(error, target) ?? error;
-  } finally {
-    await store.close();
-  }
+  const file = databaseFile(name);
+  await lookAt(file);
+  await writeCopy(file, target);
 }
 
 /**
@@ -47,14 +42,7 @@ export async function backupDatabase(name: string, target: string): Promise<void
  * @throws Problem `database-in-use` while a server works on it, `damaged-backup`, `no-file`, and those of `openStore`
  */
 export async function restoreDatabase(backup: string, name: string): Promise<string | undefined> {
-  const { file } = databaseUrl(name);
-  if (!file)
-    throw new Problem({
-      code: "not-a-file",
-      what: "A restore needs a database file.",
-      where: name,
-      remedy: "Name a file with ALGIDUS_DB.",
-    });
+  const file = databaseFile(name);
   if (!existsSync(backup))
     throw new Problem({ code: "no-file", what: "There is no such backup.", where: backup, remedy: "Check the path." });
   mkdirSync(dirname(file), { recursive: true });

@@ -1,5 +1,6 @@
 import { constants, copyFileSync, linkSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { Problem } from "#core";
+import { isAlive } from "../temp.ts";
 import { problemOfDatabase } from "./faults.ts";
 
 /** Who holds a database: a process, told from a later one of the same number by when it began. */
@@ -33,15 +34,7 @@ function began(pid: number): string | null {
   }
 }
 
-function isAlive({ pid, began: then }: Holder): boolean {
-  try {
-    process.kill(pid, 0);
-  } catch (error) {
-    // Somebody else's process is there all the same.
-    if (codeOf(error) !== "EPERM") return false;
-  }
-  return then === null || then === began(pid);
-}
+const isHeld = ({ pid, began: then }: Holder): boolean => isAlive(pid) && (then === null || then === began(pid));
 
 function holderIn(file: string): Holder | undefined {
   try {
@@ -73,7 +66,7 @@ export function holdDatabase(file: string): () => void {
         if (codeOf(error) !== "EEXIST") throw error;
       }
       const other = holderIn(lock);
-      if (other && isAlive(other)) throw inUse(file, other);
+      if (other && isHeld(other)) throw inUse(file, other);
       takeAway(lock, other);
     }
     throw inUse(file, holderIn(lock));

@@ -1,14 +1,13 @@
 import { createHash, randomUUID } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, statSync } from "node:fs";
-import { basename, dirname, join } from "node:path";
-import { pathToFileURL } from "node:url";
-import { type Client, createClient } from "@libsql/client";
+import { mkdirSync } from "node:fs";
+import { dirname } from "node:path";
+import type { Client } from "@libsql/client";
 import { eq, lt } from "drizzle-orm";
 import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql";
 import { migrate } from "drizzle-orm/libsql/migrator";
-import { Problem } from "#core";
-import { root } from "../root.ts";
+import { connect, copyBefore } from "./copying.ts";
 import { problemOfDatabase } from "./faults.ts";
+import { databaseFile, layoutOf, lookAt, MIGRATIONS, newestLayout } from "./look.ts";
 import * as schema from "./schema.ts";
 import { beginChange, nameOfChange } from "./under-key.ts";
 
@@ -26,13 +25,13 @@ export interface Store {
    * kept with it as JSON, and the same request gets that again instead of a second change.
    */
   write<T>(change: (tx: Transaction) => Promise<T>): Promise<T>;
+  /** Does in its turn among the changes what another process changes, so that none made here has to wait for a lock of the file. */
+  alone<T>(work: () => Promise<T>): Promise<T>;
   /** What the coming change made when the same request, known by its key, was served before; undefined where it was not. */
   madeBefore<T>(): Promise<T | undefined>;
   now(): string;
   newId(): string;
-  url: string;
-  /** The file, when it is one. */
-  file: string | undefined;
+  file: string;
   close(): Promise<void>;
 }
 
@@ -42,49 +41,34 @@ export interface StoreOptions {
   derive?: (tx: Transaction) => Promise<void>;
 }
 
-/** So long a change waits for one of another process, such as a backup. */
-const BUSY_MS = 5000;
-const MIGRATIONS = join(root, "server", "db", "migrations");
-
-/** A file name or the URL of a server that speaks the same protocol. */
-export function databaseUrl(name: string): { url: string; file: string | undefined } {
-  if (/^(libsql|https?|wss?):/.test(name)) return { url: name, file: undefined };
-  const file = name.startsWith("file:") ? name.slice(5) : name;
-  return { url: pathToFileURL(file).href.replace("file:///", "file:/"), file };
-}
-
 /**
  * Opens or makes a database and brings it up to this version; a copy is taken before an existing one is changed.
- * @throws Problem `newer-database`, `not-a-database`, `disk-full`, `database-locked`
+ * @throws Problem `not-a-file`, `not-ours`, `newer-database`, `not-a-database`, `damaged-database`, `disk-full`, `database-locked`
  */
 export async function openStore(
   name: string,
   { clock = () => new Date(), derive = () => Promise.resolve() }: StoreOptions = {},
 ): Promise<Store> {
-  const { url, file } = databaseUrl(name);
-  const existed = file !== undefined && existsSync(file);
-  if (existed && statSync(file).isDirectory())
-    throw new Problem({
-      code: "not-a-database",
-      what: "This is a folder, not a database.",
-      where: file,
-      remedy: "Name a file in it with ALGIDUS_DB, such as algidus.db.",
-    });
-  if (file) mkdirSync(dirname(file), { recursive: true });
-  const client = createClient({ url, intMode: "number", timeout: BUSY_MS });
+  const file = databaseFile(name);
+  await lookAt(file);
+  mkdirSync(dirname(file), { recursive: true });
+  const client = connect(file);
   try {
-    if (file) await client.execute("PRAGMA journal_mode = WAL");
-    await bringUpToDate(client, file, existed);
+    await bringUpToDate(client, file, clock());
   } catch (error) {
     client.close();
-    throw problemOfDatabase(error, file ?? url) ?? error;
+    throw problemOfDatabase(error, file) ?? error;
   }
   const db = drizzle(client, { schema, casing: "snake_case" });
   let last: Promise<unknown> = Promise.resolve();
+  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+    const turn = last.then(work);
+    last = turn.catch(() => undefined);
+    return turn;
+  };
   return {
     db,
     client,
-    url,
     file,
     now: () => clock().toISOString(),
     newId: () => randomUUID(),
@@ -95,7 +79,7 @@ export async function openStore(
     write<T>(change: (tx: Transaction) => Promise<T>) {
       const name = nameOfChange();
       beginChange();
-      const turn = last.then(async () => {
+      return inTurn(async () => {
         let cause: unknown;
         try {
           return await db.transaction(async (tx) => {
@@ -117,9 +101,8 @@ export async function openStore(
           throw problemOfDatabase(first, "database") ?? first;
         }
       });
-      last = turn.catch(() => undefined);
-      return turn;
     },
+    alone: inTurn,
     async close() {
       await last;
       client.close();
@@ -143,42 +126,12 @@ async function keepMade(tx: Transaction, name: string, made: unknown, now: Date)
   await tx.insert(changesMade).values({ name, made, at: now.toISOString() });
 }
 
-interface Journal {
-  entries: Array<{ when: number; tag: string }>;
-}
-
-async function bringUpToDate(client: Client, file: string | undefined, existed: boolean): Promise<void> {
-  const journal = JSON.parse(readFileSync(join(MIGRATIONS, "meta", "_journal.json"), "utf8")) as Journal;
-  const newest = Math.max(...journal.entries.map((entry) => entry.when));
-  const tables = await client.execute("SELECT name FROM sqlite_master WHERE type = 'table'");
-  const names = tables.rows.map((row) => String(row.name));
-  if (existed && names.length > 0 && !names.includes("__drizzle_migrations"))
-    throw new Problem({
-      code: "not-ours",
-      what: "This database was not made by this application.",
-      where: file,
-      remedy: "Name another file with ALGIDUS_DB.",
-    });
-  if (names.includes("__drizzle_migrations")) {
-    const applied = await client.execute("SELECT max(created_at) AS newest FROM __drizzle_migrations");
-    const have = Number(applied.rows[0]?.newest ?? 0);
-    if (have > newest)
-      throw new Problem({
-        code: "newer-database",
-        what: "This database was written by a newer version.",
-        where: file,
-        remedy: "Update this application, or restore the copy that was taken before the change.",
-      });
-    if (have === newest) return;
-    if (file) await copyTo(client, join(dirname(file), `${basename(file)}.before-${have}.bak`));
-  }
+async function bringUpToDate(client: Client, file: string, now: Date): Promise<void> {
+  const layout = await layoutOf(client, file);
+  await client.execute("PRAGMA journal_mode = WAL");
+  if (layout === newestLayout()) return;
+  if (layout !== undefined) await copyBefore(file, layout, now);
   await migrate(drizzle(client), { migrationsFolder: MIGRATIONS });
-}
-
-/** Writes a consistent copy to a file that must not exist; readers and writers go on meanwhile. */
-export async function copyTo(client: Client, target: string): Promise<void> {
-  if (existsSync(target)) return;
-  await client.execute({ sql: "VACUUM INTO ?", args: [target] });
 }
 
 export const hashOf = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");

@@ -62,7 +62,7 @@ export const ownOrigin: RequestHandler = (request, response, next) => {
 
 export const COOKIE = "algidus_session";
 
-function sessionToken(request: Request): string | undefined {
+export function sessionToken(request: Request): string | undefined {
   return (request.headers.cookie ?? "")
     .split(";")
     .map((part) => part.trim().split("="))
@@ -85,9 +85,13 @@ export function signedIn(context: Context, needed: boolean): RequestHandler {
   };
 }
 
-export const signInLimit = rateLimit({
-  windowMs: 15 * 60_000,
-  limit: 8,
-  handler: (_request, response) =>
-    sendProblem(response, { code: "too-many-tries", what: "Too many tries.", remedy: "Wait a quarter of an hour." }),
-});
+const limitTries = (skipSuccessfulRequests: boolean): RequestHandler =>
+  rateLimit({
+    windowMs: 15 * 60_000,
+    limit: 8,
+    skipSuccessfulRequests,
+    handler: (_request, response) =>
+      sendProblem(response, { code: "too-many-tries", what: "Too many tries.", remedy: "Wait a quarter of an hour." }),
+  });
+export const signInLimit = limitTries(false);
+export const passphraseLimit = limitTries(true);

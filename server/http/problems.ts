@@ -22,6 +22,8 @@ const STATUS: Record<string, number> = {
   "too-large": 413,
   "disk-full": 507,
   "database-locked": 503,
+  "damaged-database": 503,
+  "not-writable": 503,
 };
 
 /** Answers with RFC 9457 problem+json. `errors` names fields where the input had several faults. */

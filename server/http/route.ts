@@ -1,3 +1,4 @@
+import { rm } from "node:fs/promises";
 import { type Request, type RequestHandler, type Response, Router } from "express";
 import * as v from "valibot";
 import { underKey } from "../db/under-key.ts";
@@ -20,8 +21,8 @@ export interface Route {
   summary: string;
   /** What the body must be; undefined where none is sent, or where it is a file. */
   schema: v.GenericSchema | undefined;
-  /** Takes a file in before the handler. */
-  upload: RequestHandler | undefined;
+  /** Runs before the handler: takes a file in, or limits tries. */
+  first: RequestHandler | undefined;
   /** Names of the parts of a form. */
   form: readonly string[];
   /** Names of what may stand after the question mark. */
@@ -36,7 +37,7 @@ type Handler<Body> = (asked: Asked<Body>) => unknown;
 
 interface More {
   status?: number;
-  upload?: RequestHandler;
+  first?: RequestHandler;
   form?: readonly string[];
   queries?: readonly string[];
 }
@@ -52,25 +53,31 @@ function route<Body>(
   summary: string,
   schema: v.GenericSchema | undefined,
   handle: Handler<Body>,
-  { status = 200, upload, form = [], queries = [] }: More = {},
+  { status = 200, first, form = [], queries = [] }: More = {},
 ): Route {
   return {
     method,
     path,
     summary,
     schema,
-    upload,
+    first,
     form,
     queries,
     handle: async (request, response) => {
-      const body = (schema ? checkedBody(schema, request.body ?? {}) : undefined) as Body;
+      const serve = async () => {
+        const body = (schema ? checkedBody(schema, request.body ?? {}) : undefined) as Body;
+        return handle({ params: textsOf(request.params), query: textsOf(request.query), body, request, response });
+      };
       const { key } = response.locals as { key?: string };
-      const serve = async () =>
-        handle({ params: textsOf(request.params), query: textsOf(request.query), body, request, response });
-      const answer = await (key ? underKey(key, serve) : serve());
-      if (answer === ANSWERED) return;
-      if (answer === undefined) response.status(204).end();
-      else response.status(status).json(answer);
+      try {
+        const answer = await (key ? underKey(key, serve) : serve());
+        if (answer === ANSWERED) return;
+        if (answer === undefined) response.status(204).end();
+        else response.status(status).json(answer);
+      } finally {
+        // Whatever became of it, what came with it has been read by now.
+        if (request.file) await rm(request.file.path, { force: true });
+      }
     },
   };
 }
@@ -115,7 +122,7 @@ export const removable = (
 
 export function routerOf(routes: readonly Route[]): Router {
   const router = Router();
-  for (const { method, path, upload, handle } of routes) router[method](path, ...(upload ? [upload] : []), handle);
+  for (const { method, path, first, handle } of routes) router[method](path, ...(first ? [first] : []), handle);
   return router;
 }
 

@@ -1,4 +1,4 @@
-import { readFile, rm } from "node:fs/promises";
+import { readFile } from "node:fs/promises";
 import { BoardMapChange, PackageList, UnderlayPlace } from "#contract";
 import { Problem } from "#core";
 import { checkedBody } from "../http/problems.ts";
@@ -20,12 +20,11 @@ export const boardRoutes = (context: Context): Route[] => [
     async ({ params, request }) => {
       const id = param(params, "id");
       const bytes = request.file ? await readFile(request.file.path) : null;
-      if (request.file) await rm(request.file.path, { force: true });
       if (!bytes && request.body?.place === undefined) return removeUnderlay(context, id);
       const place = checkedBody(UnderlayPlace, placeOf(String(request.body?.place ?? "")));
       return setUnderlay(context, id, bytes, place);
     },
-    { upload: photoUpload.single("photo"), form: ["photo", "place"] },
+    { first: photoUpload.single("photo"), form: ["photo", "place"] },
   ),
   get("/boards/:id/underlay.jpg", "That photo", async ({ params, response }) => {
     response.type("image/jpeg").send(Buffer.from(await readUnderlay(context, param(params, "id"))));

@@ -1,4 +1,4 @@
-import { readFile, rm } from "node:fs/promises";
+import { readFile } from "node:fs/promises";
 import { BoardChange, CardChange, CardInput } from "#contract";
 import { ANSWERED, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { photoUpload } from "../http/uploads.ts";
@@ -20,12 +20,11 @@ export const cardRoutes = (context: Context): Route[] => [
       const id = param(params, "id");
       if (request.file) {
         const bytes = await readFile(request.file.path);
-        await rm(request.file.path, { force: true });
         await addPhoto(context, id, bytes, String(request.body?.caption ?? ""));
       }
       return readCard(context, id);
     },
-    { status: 201, upload: photoUpload.single("photo"), form: ["photo", "caption"] },
+    { status: 201, first: photoUpload.single("photo"), form: ["photo", "caption"] },
   ),
   removable("/cards/:id/photos/:photo", "Take a photo off, or put it back", async (params, removed) => {
     await setPhotoRemoved(context, param(params, "id"), param(params, "photo"), removed);

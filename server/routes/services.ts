@@ -1,4 +1,3 @@
-import { rm } from "node:fs/promises";
 import type { Response } from "express";
 import * as v from "valibot";
 import { RunChange, RunInput, SkipInput } from "#contract";
@@ -78,14 +77,10 @@ export const serviceRoutes = (context: Context): Route[] => [
     "Add a run (multipart: log, and run as JSON)",
     async ({ params, request: { file, body } }) => {
       if (!file) throw new InputProblem({ log: "Drop a log file." });
-      try {
-        const input = checkedBody(RunInput, parsed(body?.run));
-        return await addRun(context, param(params, "id"), { path: file.path, name: file.originalname }, input);
-      } finally {
-        await rm(file.path, { force: true });
-      }
+      const input = checkedBody(RunInput, parsed(body?.run));
+      return addRun(context, param(params, "id"), { path: file.path, name: file.originalname }, input);
     },
-    { status: 201, upload: logUpload.single("log"), form: ["log", "run"] },
+    { status: 201, first: logUpload.single("log"), form: ["log", "run"] },
   ),
   post(
     "/header-choice",

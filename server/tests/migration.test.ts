@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createClient } from "@libsql/client";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { databaseUrl } from "../db/open.ts";
+import { fileUrl } from "../db/look.ts";
 import { root } from "../root.ts";
 import { openTestServer } from "./server.ts";
 
@@ -16,7 +16,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** A database as the first version left it, with a card in it. */
 async function firstVersion(file: string): Promise<void> {
-  const client = createClient({ url: databaseUrl(file).url });
+  const client = createClient({ url: fileUrl(file) });
   const sql = readFileSync(join(FOLDER, "0000_first.sql"), "utf8");
   for (const statement of sql.split("--> statement-breakpoint")) await client.execute(statement);
   const { entries } = JSON.parse(readFileSync(join(FOLDER, "meta", "_journal.json"), "utf8")) as {

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ServiceLine, Settings } from "#contract";
 import { serviceSummaries } from "../db/schema.ts";
 import { checkDatabase } from "../services/check.ts";
+import { openContext } from "../start.ts";
 import { dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
 
 let server: TestServer;
@@ -11,6 +12,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
+const check = (repair: boolean) => checkDatabase(server.database, repair, () => openContext(server.database));
 const lines = async (query = ""): Promise<ServiceLine[]> =>
   (await server.ask<ServiceLine[]>("GET", `/api/bench${query}`)).body;
 const NOTE = { doneOn: "2026-05-04", person: "Runa", work: ["repasted"], compound: "", minutes: 40, text: "" };
@@ -37,7 +39,7 @@ describe("the lines of the lists", () => {
     const walk = [0, 5, 2, 1, 3, 4, 1, 5, 0, 4, 2, 5];
     const cards = [await takeIn(server), await takeIn(server)];
     for (const [k, kind] of walk.entries()) await step(kind, cards[k % 2]!, k + 1);
-    const report = await checkDatabase(server.running.context, false);
+    const report = await check(false);
     expect(report).toMatchObject({ sound: true, integrity: [], references: [], summaries: { wrong: [] } });
     expect(report.stored.read).toBeGreaterThan(4);
   });
@@ -62,11 +64,11 @@ describe("the lines of the lists", () => {
       sql: "UPDATE service_summaries SET figure = 'made up', gain_k = 99 WHERE service_id = ?",
       args: [line!.serviceId],
     });
-    const found = await checkDatabase(context, false);
+    const found = await check(false);
     expect(found.sound).toBe(false);
     expect(found.summaries.wrong).toEqual([{ serviceId: line!.serviceId, what: "figure, gainK" }]);
-    expect((await checkDatabase(context, true)).summaries.repaired).toBe(true);
-    expect((await checkDatabase(context, false)).summaries.wrong).toEqual([]);
+    expect((await check(true)).summaries.repaired).toBe(true);
+    expect((await check(false)).summaries.wrong).toEqual([]);
     expect((await lines()).find((one) => one.serviceId === line!.serviceId)).toEqual(line);
   });
 
@@ -100,7 +102,7 @@ describe("the lines of the lists", () => {
     await context.store.client.execute(
       "UPDATE blobs SET bytes = x'00' WHERE kind = 'log' AND rowid IN (SELECT rowid FROM blobs WHERE kind = 'log' LIMIT 1)",
     );
-    const { stored, sound } = await checkDatabase(context, true);
+    const { stored, sound } = await check(true);
     expect([sound, stored.unreadable.map(({ what }) => what)]).toEqual([false, ["this log can’t be unpacked"]]);
     const [kept] = await context.store.db.select().from(serviceSummaries).where(eq(serviceSummaries.stale, true));
     expect(kept).toBeUndefined();

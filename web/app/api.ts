@@ -7,8 +7,8 @@ import type {
   BoardMapView,
   Card,
   CardInput,
-  ExportFile,
   ImportReport,
+  Keeping,
   LiveRows,
   LiveRun,
   LiveStart,
@@ -259,16 +259,31 @@ export const api = createApi({
       invalidatesTags: ["settings", "service", "lines"],
     }),
     passphrase: build.query<{ set: boolean }, void>({ query: () => "passphrase", providesTags: ["passphrase"] }),
-    setPassphrase: build.mutation<{ set: boolean }, string>({
-      query: (passphrase) => ({ url: "passphrase", method: "PUT", body: { passphrase } }),
+    setPassphrase: build.mutation<{ set: boolean }, { passphrase: string; current?: string }>({
+      query: (body) => ({ url: "passphrase", method: "PUT", body }),
       invalidatesTags: ["passphrase"],
+    }),
+    session: build.query<{ signedIn: boolean }, void>({ query: () => "session", providesTags: ["passphrase"] }),
+    signOut: build.mutation<void, void>({
+      query: () => ({ url: "sign-out", method: "POST" }),
+      invalidatesTags: (_result, error) => (error ? [] : TAGS),
+    }),
+    keeping: build.query<Keeping, void>({ query: () => "backups", providesTags: ["keeping"] }),
+    backUp: build.mutation<Keeping, void>({
+      query: () => ({ url: "backups", method: "POST" }),
+      invalidatesTags: ["keeping"],
+    }),
+    changeBackupFolder: build.mutation<Keeping, string>({
+      query: (folder) => ({ url: "backups/folder", method: "PUT", body: { folder } }),
+      invalidatesTags: ["keeping"],
     }),
     signIn: build.mutation<void, string>({
       query: (passphrase) => ({ url: "sign-in", method: "POST", body: { passphrase } }),
       invalidatesTags: (_result, error) => (error ? [] : TAGS),
     }),
-    importFile: build.mutation<ImportReport, ExportFile>({
-      query: (body) => ({ url: "import", method: "POST", body }),
+    /** As it is on disk: the server reads it in pieces. */
+    importFile: build.mutation<ImportReport, Blob>({
+      query: (body) => ({ url: "import", method: "POST", body, headers: { "Content-Type": "application/json" } }),
       invalidatesTags: (_result, error) => (error ? [] : TAGS),
     }),
   }),

@@ -1,7 +1,9 @@
 import { createSlice, isFulfilled, isRejectedWithValue } from "@reduxjs/toolkit";
-import { api } from "./api.ts";
 
-const statusOf = (payload: unknown): unknown => (payload as { status?: unknown } | undefined)?.status;
+interface Refusal {
+  status?: unknown;
+  data?: { code?: unknown };
+}
 
 /** Whether the server answers and knows us; read off the requests themselves. */
 export const connection = createSlice({
@@ -15,9 +17,9 @@ export const connection = createSlice({
   extraReducers: (builder) => {
     builder
       .addMatcher(isRejectedWithValue, (state, action) => {
-        const status = statusOf(action.payload);
+        const { status, data } = (action.payload ?? {}) as Refusal;
         if (status === "FETCH_ERROR") state.lost = true;
-        if (status === 401 && !api.endpoints.signIn.matchRejected(action)) state.signedOut = true;
+        if (data?.code === "signed-out") state.signedOut = true;
       })
       .addMatcher(isFulfilled, (state, action) => {
         if (!action.type.startsWith("api/")) return;

@@ -8,6 +8,7 @@ const SHARED = [
   "board",
   "settings",
   "passphrase",
+  "keeping",
   "testBench",
   "live",
   "protocol",

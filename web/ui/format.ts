@@ -1,4 +1,4 @@
-import { format, parseISO } from "date-fns";
+import { format, formatDistanceToNow, parseISO } from "date-fns";
 
 export const ROLE_NAMES: Record<string, string> = {
   edge: "Edge",
@@ -38,6 +38,13 @@ export function signed(value: number | null | undefined, digits = 1): string {
 }
 
 export const day = (iso: string): string => format(parseISO(iso), "d MMM yyyy");
+
+export const dateTime = (iso: string): string => format(parseISO(iso), "d MMM yyyy, HH:mm");
+
+export const ago = (iso: string): string => formatDistanceToNow(parseISO(iso), { addSuffix: true });
+
+/** In decimal megabytes, as file managers count. */
+export const fileSize = (bytes: number): string => `${figure(bytes / 1e6, bytes < 1e8 ? 1 : 0)} MB`;
 
 export function span(seconds: number): string {
   const whole = Math.round(seconds);

@@ -1,5 +1,5 @@
 import { eq } from "drizzle-orm";
-import { BookInput, GapInput, PadPlanChange } from "#contract";
+import { BookInput, GapInput, PadPlanChange, PadPlanInput } from "#contract";
 import type { PadFacts } from "#core/stations/pads/index.ts";
 import { get, param, post, put, removable } from "../../http/route.ts";
 import type { ServerStation } from "../station.ts";
@@ -7,9 +7,15 @@ import { bookSheet } from "./booking.ts";
 import { addGapReadings, changePadPlan, readPads, setGapRemoved } from "./pads.ts";
 import { gapReadings, padPlans } from "./tables.ts";
 
+const Reading = GapInput.entries.readings.pipe[0].item.entries;
+
 export const station: ServerStation<PadFacts> = {
   id: "pads",
   tables: { gapReadings, padPlans },
+  documents: {
+    gapReadings: { source: Reading.source, padState: Reading.padState, softness: Reading.softness },
+    padPlans: { plan: PadPlanInput },
+  },
   async load(db, serviceId) {
     const [found] = await db.select({ plan: padPlans.plan }).from(padPlans).where(eq(padPlans.serviceId, serviceId));
     const picks = Object.values(found?.plan.picks ?? {});

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { toast } from "sonner";
-import * as v from "valibot";
-import { ExportFile, type Settings, SettingsInput } from "#contract";
+import { type Settings, SettingsInput } from "#contract";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
@@ -10,17 +9,22 @@ import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
+import { KeepingSheet } from "./keeping-sheet.tsx";
+import { PassphraseSheet } from "./passphrase-sheet.tsx";
 
 /** Settings, and everything that carries the workshop's data in and out. */
 export function WorkshopPage() {
   return (
     <Page title="Workshop" lead="Settings, and your data: out, in and safe.">
       <div className="grid items-start gap-4 lg:grid-cols-2">
-        <SettingsSheet />
         <div className="space-y-4">
+          <SettingsSheet />
+          <PassphraseSheet />
+        </div>
+        <div className="space-y-4">
+          <KeepingSheet />
           <DataSheet />
           <ImportSheet />
-          <PassphraseSheet />
         </div>
       </div>
     </Page>
@@ -99,7 +103,11 @@ const OUT = [
   { href: "/api/export/cards.csv", name: "Cards as CSV", hint: "For a spreadsheet" },
   { href: "/api/export/runs.csv", name: "Runs as CSV", hint: "Conditions and figures, one line per run" },
   { href: "/api/export/notes.csv", name: "Work notes as CSV", hint: "For a spreadsheet" },
-  { href: "/api/backup", name: "Backup of the database", hint: "One file; put it back with algidus restore" },
+  {
+    href: "/api/backup",
+    name: "Backup of the database",
+    hint: "Checked before it is sent; put it back with algidus restore",
+  },
 ] as const;
 
 function DataSheet() {
@@ -127,29 +135,7 @@ function ImportSheet() {
     setFault(null);
     setReport(null);
     if (!file) return;
-    let parsed: unknown;
-    try {
-      parsed = JSON.parse(await file.text());
-    } catch {
-      setFault({
-        code: "bad-export",
-        what: `${file.name} is not JSON.`,
-        remedy: "Choose the file that “Everything as JSON” wrote. Nothing was changed.",
-        errors: {},
-      });
-      return;
-    }
-    const checked = v.safeParse(ExportFile, parsed);
-    if (!checked.success) {
-      setFault({
-        code: "bad-export",
-        what: `${file.name}: ${checked.issues[0].message}`,
-        remedy: "Nothing was changed.",
-        errors: {},
-      });
-      return;
-    }
-    const answer = await send(checked.output);
+    const answer = await send(file);
     if ("error" in answer) setFault(faultOf(answer.error));
     else {
       const { added, alreadyHere } = answer.data;
@@ -174,44 +160,6 @@ function ImportSheet() {
       <div className="mt-2">
         <FaultNote fault={fault} />
       </div>
-    </Sheet>
-  );
-}
-
-function PassphraseSheet() {
-  const { data } = api.usePassphraseQuery();
-  const [set, { error, isLoading }] = api.useSetPassphraseMutation();
-  const [text, setText] = useState("");
-  return (
-    <Sheet title="Passphrase">
-      <p className="mb-3 text-sm text-soft">
-        This application answers on this machine only. To use it from a tablet, set a passphrase, then start it with
-        ALGIDUS_HOST. {data?.set ? "One is set." : "None is set yet."}
-      </p>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void set(text).then((answer) => {
-            if ("error" in answer) return;
-            setText("");
-            toast("Saved");
-          });
-        }}
-      >
-        <TextField
-          label="New passphrase"
-          type="password"
-          autoComplete="new-password"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          hint="Ten characters or more"
-          error={faultOf(error)?.errors.passphrase}
-        />
-        <Button type="submit" disabled={isLoading || text.length < 10}>
-          Set passphrase
-        </Button>
-      </form>
     </Sheet>
   );
 }

@@ -245,6 +245,13 @@ test("limits of a board show on the ladder; settings and passphrase are checked 
   await page.getByLabel("New passphrase").fill("a long enough one");
   await page.getByRole("button", { name: "Set passphrase" }).click();
   await expect(page.getByText("One is set.")).toBeVisible();
+  await page.getByLabel("Passphrase until now").fill("not the right one");
+  await page.getByLabel("New passphrase").fill("another long one");
+  await page.getByRole("button", { name: "Change passphrase" }).click();
+  await expect(page.getByText("This is not the passphrase until now.")).toBeVisible();
+  await page.getByLabel("Passphrase until now").fill("a long enough one");
+  await page.getByRole("button", { name: "Change passphrase" }).click();
+  await expect(page.getByLabel("New passphrase")).toHaveValue("");
 });
 
 test("cards are found by any of their words, and '/' leads there", async ({ page }) => {

@@ -34,6 +34,8 @@ async function keepServing(
     words.keep(
       `algidus: the server ended without closing ${options.database}. What it had answered as saved is in it. If it ends again, run \`algidus check\`; the last good backup is ${backup ?? "not taken yet"}.`,
     );
+  const { newestBackup } = await import("#server/db/backup-names.ts");
+  say(newestBackup(options.database));
   const running = await startServer({ ...options, prepare, onNewestBackup: say }).catch((error: unknown) => {
     words.allIsWell();
     throw error;

@@ -1,3 +1,5 @@
+import { readdirSync, statSync } from "node:fs";
+import { basename, dirname, join, resolve } from "node:path";
 import type { BackupReason, KeptBackup } from "#contract";
 
 type Kept = Pick<KeptBackup, "name" | "at" | "why">;
@@ -21,6 +23,17 @@ export function backupsAmong(names: readonly string[], database: string): Kept[]
       return isReason(why) ? [{ name, at: `${hour}:${minute}:${second}.${rest}`, why }] : [];
     })
     .sort((one, other) => other.at.localeCompare(one.at));
+}
+
+export const shortName = (file: string): string => basename(file).replace(/\.db$/, "");
+export const usualFolder = (file: string): string => join(dirname(resolve(file)), "backups");
+
+export const isFolder = (path: string): boolean => statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
+
+/** Path of the newest backup of a database, where there is one. */
+export function newestBackup(file: string, folder = usualFolder(file)): string | undefined {
+  const [newest] = isFolder(folder) ? backupsAmong(readdirSync(folder), shortName(file)) : [];
+  return newest && join(folder, newest.name);
 }
 
 const DAY_MS = 86_400_000;

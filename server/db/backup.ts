@@ -1,7 +1,8 @@
-import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
-import { dirname } from "node:path";
+import { copyFileSync, existsSync, linkSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
+import { basename, dirname, join } from "node:path";
 import { Problem } from "#core";
-import { writeCopy } from "./copying.ts";
+import { connect, toDisk, writeCopy } from "./copying.ts";
+import { problemOfDatabase } from "./faults.ts";
 import { holdDatabase } from "./lock.ts";
 import { databaseFile, lookAt } from "./look.ts";
 import { openStore } from "./open.ts";
@@ -54,32 +55,55 @@ export async function restoreDatabase(backup: string, name: string): Promise<str
   }
 }
 
+const damaged = (where: string, what: string): Problem =>
+  new Problem({ code: "damaged-backup", what, where, remedy: "Use an earlier one." });
+
+/** Whether there is more of a database than its file. */
+const hasLog = (file: string): boolean => existsSync(`${file}-wal`) && statSync(`${file}-wal`).size > 0;
+
+const LEFT_BESIDE = ["", "-wal", "-shm"] as const;
+
 async function putInPlace(backup: string, file: string): Promise<string | undefined> {
   const fresh = `${file}.restoring`;
-  rmSync(fresh, { force: true });
-  copyFileSync(backup, fresh);
+  const removeFresh = (): void => {
+    for (const end of LEFT_BESIDE) rmSync(fresh + end, { force: true });
+  };
+  removeFresh();
   try {
+    if ((await lookAt(backup)) === undefined) throw damaged(backup, "The backup holds nothing.");
+    // What was not yet taken over into the file stands beside it.
+    if (hasLog(backup)) await writeCopy(backup, fresh);
+    else copyFileSync(backup, fresh);
     const store = await openStore(fresh);
     const check = await store.client.execute("PRAGMA integrity_check");
     await store.client.execute("PRAGMA wal_checkpoint(TRUNCATE)");
     await store.close();
-    if (String(check.rows[0]?.integrity_check) !== "ok")
-      throw new Problem({
-        code: "damaged-backup",
-        what: "The backup is damaged.",
-        where: backup,
-        remedy: "Use an earlier one.",
-      });
+    if (String(check.rows[0]?.integrity_check) !== "ok") throw damaged(backup, "The backup is damaged.");
+    toDisk(fresh);
   } catch (error) {
-    for (const end of ["", "-wal", "-shm"]) rmSync(fresh + end, { force: true });
-    throw error;
+    removeFresh();
+    throw problemOfDatabase(error, backup) ?? error;
   }
-  let kept: string | undefined;
-  if (existsSync(file)) {
-    kept = `${file}.replaced-${new Date().toISOString().replace(/[:.]/g, "-")}`;
-    for (const end of ["", "-wal", "-shm"]) if (existsSync(file + end)) renameSync(file + end, kept + end);
-  }
+  // Where the backup was of an earlier version, the copy taken before it was changed is the backup itself.
+  for (const name of readdirSync(dirname(file)))
+    if (name.startsWith(`${basename(fresh)}.before-`)) rmSync(join(dirname(file), name));
+  const kept = existsSync(file) ? `${file}.replaced-${new Date().toISOString().replace(/[:.]/g, "-")}` : undefined;
+  if (kept) await setAside(file, kept);
   for (const end of ["-wal", "-shm"]) rmSync(fresh + end, { force: true });
   renameSync(fresh, file);
+  toDisk(dirname(file));
   return kept;
+}
+
+/** Keeps a database under another name; where it can be read, its own name leads to a whole database at every moment. */
+async function setAside(file: string, kept: string): Promise<void> {
+  try {
+    const client = connect(file);
+    await client.execute("PRAGMA wal_checkpoint(TRUNCATE)").finally(() => client.close());
+    if (hasLog(file)) throw new Error("The log of changes is still needed.");
+    linkSync(file, kept);
+    for (const end of ["-wal", "-shm"]) rmSync(file + end, { force: true });
+  } catch {
+    for (const end of LEFT_BESIDE) if (existsSync(file + end)) renameSync(file + end, kept + end);
+  }
 }

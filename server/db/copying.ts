@@ -45,7 +45,7 @@ async function verifyCopy(copy: string, expected: Counts | undefined): Promise<v
   }
 }
 
-function toDisk(path: string): void {
+export function toDisk(path: string): void {
   const open = openSync(path, "r");
   try {
     fsyncSync(open);
@@ -61,11 +61,8 @@ function toDisk(path: string): void {
  */
 export async function writeCopy(from: string, to: string): Promise<void> {
   const part = `${to}.part`;
-  const remove = (): void => {
-    for (const end of ["", "-journal", "-wal", "-shm"]) rmSync(part + end, { force: true });
-  };
   try {
-    remove();
+    removePart(to);
     // SQLite writes into an empty file that is there already, and leaves its rights as they are.
     closeSync(openSync(part, "wx", 0o600));
     const client = connect(from);
@@ -82,9 +79,14 @@ export async function writeCopy(from: string, to: string): Promise<void> {
     renameSync(part, to);
     toDisk(dirname(to));
   } catch (error) {
-    remove();
+    removePart(to);
     throw problemOfDatabase(error, to) ?? error;
   }
+}
+
+/** Takes away what a copy that did not come about left behind. */
+export function removePart(to: string): void {
+  for (const end of ["", "-journal", "-wal", "-shm"]) rmSync(`${to}.part${end}`, { force: true });
 }
 
 /** The copy that is taken before a database's layout changes; an older good one of that name is kept beside it. */

@@ -1,6 +1,7 @@
 import type { ImportReport } from "#contract";
 import { Problem, type ProblemDetail } from "#core";
 import { forkOwn } from "../child.ts";
+import { removePart } from "./copying.ts";
 import type { Inspection } from "./inspect.ts";
 
 /** What is asked of another process (`keeper-process.ts`), about the database in `file`. */
@@ -58,7 +59,13 @@ const endedBy = (signal: NodeJS.Signals | null): Error =>
 
 /** Writes a verified copy (`writeCopy`) in another process. */
 export async function copyApart(file: string, to: string, stop?: AbortSignal): Promise<void> {
-  await ask({ kind: "copy", file, to }, stop);
+  try {
+    await ask({ kind: "copy", file, to }, stop);
+  } catch (error) {
+    // Where that process was ended, it could not do so itself.
+    removePart(to);
+    throw error;
+  }
 }
 
 /** Writes the whole workshop as one document (`writeExport`) in another process. */

@@ -1,10 +1,10 @@
 import { accessSync, constants, existsSync, mkdirSync, readdirSync, rmSync, statSync } from "node:fs";
-import { basename, dirname, isAbsolute, join, resolve } from "node:path";
+import { isAbsolute, join, resolve } from "node:path";
 import { eq } from "drizzle-orm";
 import type { BackupReason, ImportReport, Keeping, KeptBackup, Soundness } from "#contract";
 import { Problem } from "#core";
-import { backupsAmong, nameOf, outOfRule } from "../db/backup-names.ts";
-import { changedAt } from "../db/copying.ts";
+import { backupsAmong, isFolder, nameOf, newestBackup, outOfRule, shortName, usualFolder } from "../db/backup-names.ts";
+import { changedAt, removePart } from "../db/copying.ts";
 import { problemOfDatabase } from "../db/faults.ts";
 import type { Inspection } from "../db/inspect.ts";
 import { addStagedApart, copyApart, exportApart, inspectApart, stageApart } from "../db/keeper.ts";
@@ -90,10 +90,7 @@ export class Backups {
         accessSync(folder, constants.W_OK);
       }
     } catch {
-      throw badFolder(
-        folder,
-        "Check the path and its permissions, or leave it empty for the folder beside the database.",
-      );
+      throw badFolder(folder, FOLDER_REMEDY);
     }
     await this.store.write(async (tx) => {
       if (folder)
@@ -147,15 +144,15 @@ export class Backups {
   }
 
   get #usualFolder(): string {
-    return join(dirname(resolve(this.store.file)), "backups");
+    return usualFolder(this.store.file);
   }
 
   get #database(): string {
-    return basename(this.store.file).replace(/\.db$/, "");
+    return shortName(this.store.file);
   }
 
   #listed(folder: string): KeptBackup[] {
-    if (!existsSync(folder)) return [];
+    if (!isFolder(folder)) return [];
     return backupsAmong(readdirSync(folder), this.#database).map((one) => ({
       ...one,
       bytes: statSync(join(folder, one.name)).size,
@@ -172,6 +169,9 @@ export class Backups {
     try {
       const folder = await this.folder();
       mkdirSync(folder, { recursive: true, mode: 0o700 });
+      for (const left of readdirSync(folder))
+        if (left.startsWith(`${this.#database}-`) && left.endsWith(".db.part"))
+          removePart(join(folder, left.slice(0, -5)));
       const name = nameOf(this.#database, at, why);
       await copyApart(this.store.file, join(folder, name), this.#stop.signal);
       this.#trouble = null;
@@ -180,8 +180,10 @@ export class Backups {
       await this.#tellNewest();
       return { name, at, why, bytes: statSync(join(folder, name)).size };
     } catch (error) {
-      const problem = problemOfDatabase(error, "backups") ?? error;
-      if (!(problem instanceof Problem)) throw problem;
+      const known = problemOfDatabase(error, "backups");
+      const isOfDisk = error instanceof Error && "syscall" in error;
+      const problem = known ?? (isOfDisk ? badFolder(await this.folder(), FOLDER_REMEDY) : undefined);
+      if (!problem) throw error;
       const { what, remedy } = problem.detail();
       if (!this.#stop.signal.aborted) this.#trouble = { what, remedy, at };
       throw problem;
@@ -216,8 +218,7 @@ export class Backups {
 
   async #tellNewest(): Promise<void> {
     const folder = await this.folder();
-    const [newest] = this.#listed(folder);
-    this.#options.onNewest?.(newest && join(folder, newest.name));
+    this.#options.onNewest?.(newestBackup(this.store.file, folder));
   }
 
   #keep(work: Promise<unknown>): void {
@@ -225,6 +226,8 @@ export class Backups {
     this.#under.add(done);
   }
 }
+
+const FOLDER_REMEDY = "Check the path and its permissions, or leave it empty for the folder beside the database.";
 
 const badFolder = (where: string, remedy: string): Problem =>
   new Problem({ code: "bad-folder", what: "Backups can't be written there.", where, remedy });

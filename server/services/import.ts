@@ -78,6 +78,7 @@ export async function stage(
     const missing = FIRST_TABLES.find((name) => !found.has(name));
     if (missing) throw badExport(`The file has no list “${missing}”`);
     await rows.flush(true);
+    await takeBoardsOfSameName(client, staged, stations);
   } finally {
     staged.close();
   }
@@ -101,6 +102,30 @@ async function makeTables(client: Client, staged: Client, stations: readonly Sta
       args: [getTableConfig(table).name],
     });
     await staged.execute(String(made.rows[0]?.sql));
+  }
+}
+
+/** A board model of the same name is the same one: what belongs to the one that comes in belongs to the one that is here. */
+async function takeBoardsOfSameName(client: Client, staged: Client, stations: readonly StationStore[]): Promise<void> {
+  for (const { id: coming, name } of (await staged.execute("SELECT id, name FROM board_models")).rows) {
+    const held = await client.execute({
+      sql: "SELECT id FROM board_models WHERE name = ? AND id <> ?",
+      args: [name ?? null, coming ?? null],
+    });
+    const here = held.rows[0]?.id;
+    if (here === undefined) continue;
+    for (const [, table] of tablesOf(stations)) {
+      const sqlName = getTableConfig(table).name;
+      const references = await client.execute({
+        sql: 'SELECT "from" FROM pragma_foreign_key_list(?) WHERE "table" = \'board_models\'',
+        args: [sqlName],
+      });
+      for (const { from } of references.rows)
+        await staged.execute({
+          sql: `UPDATE OR IGNORE ${sqlName} SET ${String(from)} = ? WHERE ${String(from)} = ?`,
+          args: [here, coming ?? null],
+        });
+    }
   }
 }
 
@@ -193,7 +218,6 @@ export async function addStaged(
   await store.client.execute({ sql: "ATTACH ? AS staged", args: [staging] });
   return store.write(async (tx) => {
     const tables = tablesOf(stations).map(([name, table]) => ({ name, sqlName: getTableConfig(table).name }));
-    await takeBoardsOfSameName(tx, tables);
     const report: ImportReport = { added: {}, alreadyHere: {} };
     for (const { name, sqlName } of tables) {
       await needParents(tx, name, sqlName);
@@ -226,19 +250,6 @@ interface Reference {
 
 const referencesOf = (tx: Transaction, sqlName: string): Promise<Reference[]> =>
   tx.all<Reference>(sql`SELECT "table", "from", "to" FROM pragma_foreign_key_list(${sqlName}, 'main')`);
-
-/** A board model of the same name is the same one: what belongs to the one that comes in belongs to the one that is here. */
-async function takeBoardsOfSameName(tx: Transaction, tables: ReadonlyArray<{ sqlName: string }>): Promise<void> {
-  for (const { sqlName } of tables)
-    for (const { table, from } of await referencesOf(tx, sqlName)) {
-      if (table !== "board_models") continue;
-      const column = sql.identifier(from);
-      await tx.run(sql`
-        UPDATE OR IGNORE staged.${sql.identifier(sqlName)} SET ${column} = here.id
-        FROM staged.board_models AS coming JOIN main.board_models AS here ON here.name = coming.name
-        WHERE coming.id = ${column} AND here.id <> coming.id`);
-    }
-}
 
 /** @throws Problem `bad-export` where a row refers to something that is neither here nor in the file */
 async function needParents(tx: Transaction, name: string, sqlName: string): Promise<void> {

@@ -1,0 +1,153 @@
+import { gunzipSync, gzipSync } from "node:zlib";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { ExportFile, ImportReport, Keeping, ServiceLine } from "#contract";
+import type { ProblemDetail } from "#core";
+import { dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
+
+/** What comes from another machine is not to be trusted: one bad row is named, and nothing of its file comes in. */
+
+let from: TestServer;
+let into: TestServer;
+let file: ExportFile;
+beforeAll(async () => {
+  [from, into] = [await openTestServer(), await openTestServer()];
+  const card = await takeIn(from);
+  await dropRun(from, card);
+  await from.ask("PUT", `/api/services/${card.serviceId}/decision`, {
+    choice: "leave",
+    recommended: "leave",
+    reason: "",
+  });
+  file = (await from.ask<ExportFile>("GET", "/api/export.json")).body;
+});
+afterAll(async () => {
+  await from.close();
+  await into.close();
+});
+
+type Row = Record<string, unknown>;
+type Change = (row: Row) => Row;
+const changed = (table: string, change: Change, index = 0): ExportFile => {
+  const copy = structuredClone(file);
+  const rows = copy.tables[table] ?? [];
+  rows[index] = change(rows[index] ?? {});
+  return copy;
+};
+const send = (server: TestServer, body: unknown) =>
+  server.ask<ProblemDetail & ImportReport>("POST", "/api/import", body);
+const lines = async (server: TestServer): Promise<number> =>
+  (await server.ask<ServiceLine[]>("GET", "/api/bench")).body.length;
+
+describe("an import is refused, with the row that is wrong and why:", () => {
+  const blobOf = (kind: string): number => file.tables.blobs.findIndex((row) => row.kind === kind);
+  it.each<[string, string, Change, RegExp]>([
+    ["a list that is a number", "cards", (row) => ({ ...row, lookOver: 5 }), /Row 1 of cards .*lookOver/],
+    ["figures that are none", "runs", (row) => ({ ...row, analysis: {} }), /Row 1 of runs lacks “analysis\.samples”/],
+    [
+      "roles that no column has",
+      "runs",
+      (row) => ({ ...row, mapping: [{ header: "a", role: "boss" }] }),
+      /mapping\.0\.role/,
+    ],
+    [
+      "limits out of range",
+      "boardModels",
+      (row) => ({ ...row, limits: { edgeC: 9000 } }),
+      /Row 1 of boardModels .*limits/,
+    ],
+    [
+      "a decision of no known kind",
+      "services",
+      (row) => ({ ...row, decision: { choice: "melt" } }),
+      /services .*decision/,
+    ],
+    ["a number that is a text", "runs", (row) => ({ ...row, fanPct: "sixty" }), /runs .*fanPct/],
+    ["a missing column", "cards", ({ maker: _maker, ...row }) => row, /Row 1 of cards lacks “maker”/],
+    ["a row that is none", "cards", () => ["a"] as unknown as Row, /Row 1 of cards/],
+    ["somebody who is not there", "services", (row) => ({ ...row, cardId: "nobody" }), /Row 1 of services refers/],
+    [
+      "a setting of a wrong kind",
+      "settings",
+      () => ({ key: "workshop", value: { scatterRunK: "much" } }),
+      /Row 1 of settings/,
+    ],
+    ["events without a time", "events", ({ at: _at, ...row }) => row, /Row 1 of events lacks “at”/],
+  ])("%s", async (_, table, change, words) => {
+    const refused = await send(into, changed(table, change));
+    expect([refused.status, refused.body.code]).toEqual([422, "bad-export"]);
+    expect(refused.body.what).toMatch(words);
+    expect(refused.body.what).toMatch(/nothing was imported/);
+    expect(await lines(into)).toBe(0);
+  });
+
+  it.each<[string, string, (bytes: Buffer) => Buffer]>([
+    ["a log that is no gzip", "log", () => Buffer.from("no gzip at all")],
+    ["a log of another name", "log", (bytes) => gzipSync(`${gunzipSync(bytes).toString()}\nmore`)],
+    ["samples that are cut off", "samples", (bytes) => bytes.subarray(0, bytes.length - 20)],
+  ])("%s", async (_, kind, change) => {
+    const bytes = (row: Row) => change(Buffer.from(String(row.bytes), "base64")).toString("base64");
+    const refused = await send(
+      into,
+      changed("blobs", (row) => ({ ...row, bytes: bytes(row) }), blobOf(kind)),
+    );
+    expect(refused.body.what).toMatch(/of blobs is damaged/);
+    expect(await lines(into)).toBe(0);
+  });
+
+  it.each<[string, (text: string) => string, RegExp]>([
+    ["a file cut off in the middle", (text) => text.slice(0, text.length / 2), /ends in the middle|not JSON/],
+    ["text that is no JSON", () => "cards;runs\n1;2", /not JSON/],
+    ["nothing at all", () => "", /ends in the middle|not JSON/],
+    ["another program's file", () => '{"format":"other","tables":{}}', /not an export/],
+    ["no lists", () => '{"format":"algidus-export","version":1,"tables":{"cards":7}}', /no list/],
+    ["a newer version", (text) => text.replace('"version":1', '"version":2'), /newer version/],
+  ])("%s", async (_, change, words) => {
+    const answer = await fetch(new URL("/api/import", into.running.address), {
+      method: "POST",
+      body: change(JSON.stringify(file)),
+    });
+    expect(answer.status).toBe(422);
+    expect(((await answer.json()) as ProblemDetail).what).toMatch(words);
+  });
+});
+
+it("puts cards of a board model that is here already under it, though it has another id there", async () => {
+  const here = await openTestServer();
+  try {
+    const mine = await takeIn(here);
+    expect((await send(here, file)).body.added).toMatchObject({ boardModels: 0, cards: 1, runs: 1 });
+    const boards = (await here.ask<Array<{ id: string; cards: number }>>("GET", "/api/boards")).body;
+    expect(boards).toEqual([expect.objectContaining({ id: mine.boardModelId, cards: 2 })]);
+    const { backups } = (await here.ask<Keeping>("GET", "/api/backups")).body;
+    expect(backups.map(({ why }) => why)).toEqual(["before-import"]);
+    expect(await lines(here)).toBe(2);
+  } finally {
+    await here.close();
+  }
+});
+
+it("takes many cards while others are served", async () => {
+  const many = structuredClone(file);
+  const { cards, services } = many.tables;
+  for (let k = 0; k < 800; k++) {
+    cards.push({ ...cards[0], id: `card-${k}`, serial: `S${k}` });
+    services.push({ ...services[0], id: `service-${k}`, cardId: `card-${k}`, decision: null, powerOn: null });
+  }
+  const here = await openTestServer();
+  try {
+    let isDone = false;
+    const sent = send(here, many).finally(() => {
+      isDone = true;
+    });
+    let answers = 0;
+    while (!isDone) {
+      expect((await here.ask("GET", "/api/bench?limit=20")).status).toBe(200);
+      answers++;
+    }
+    expect((await sent).body.added.cards).toBe(801);
+    expect(answers).toBeGreaterThan(10);
+    expect((await here.ask<ServiceLine[]>("GET", "/api/bench?limit=500")).body).toHaveLength(500);
+  } finally {
+    await here.close();
+  }
+});

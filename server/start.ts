@@ -95,12 +95,13 @@ async function serve(options: StartOptions): Promise<Running> {
         what: `Listening on ${options.host} needs a passphrase first.`,
         remedy: "Start it without ALGIDUS_HOST, set one under Workshop, or give ALGIDUS_PASSPHRASE.",
       });
+    const cut = await benches.resume();
     const server = createServer(makeApp(context, benches, backups, { stations: context.stations, loopback, log }));
     await new Promise<void>((resolve, reject) => {
       server.once("error", reject);
       server.listen(options.port, options.host, resolve);
     });
-    benches.recover().catch(log);
+    benches.keepCut(cut).catch(log);
     backups.begin();
     const { port } = server.address() as AddressInfo;
     const shown = options.host.includes(":") ? `[${options.host}]` : options.host;
@@ -117,6 +118,7 @@ async function serve(options: StartOptions): Promise<Running> {
       },
     };
   } catch (error) {
+    await benches.close();
     await context.pool.close();
     await context.store.close();
     if (error instanceof Error && "code" in error && error.code === "EADDRINUSE")

@@ -1,9 +1,10 @@
 import { createHash, randomBytes } from "node:crypto";
 import { rm } from "node:fs/promises";
+import { isDeepStrictEqual } from "node:util";
 import { and, asc, desc, eq, isNull } from "drizzle-orm";
 import type { BenchInput, LiveRows, LiveRun, LiveStart, LiveStatus, TestBench } from "#contract";
 import { USUAL_LIMITS } from "#contract";
-import { Problem, type ProtocolStep, type SafetyLimits } from "#core";
+import { Problem, ProtocolRunner, type ProtocolStep, type SafetyLimits } from "#core";
 import { boardModels, cards, liveChunks, liveRuns, readings, services, testBenches, workNotes } from "../db/schema.ts";
 import { everyTime } from "../db/under-key.ts";
 import { type Context, notFound, record } from "../services/context.ts";
@@ -13,10 +14,13 @@ import { openDriver } from "./drivers.ts";
 import { thinnedRows, writeSegment } from "./journal.ts";
 import { LiveSession, type Told } from "./live-session.ts";
 import { seen } from "./push.ts";
+import { replay } from "./resume.ts";
 
 const hash = (token: string): string => createHash("sha256").update(token).digest("hex");
 /** A load is taken off this far above a board model's limits, K: a limit is where a card is unhappy, not where it is harmed. */
 const SAFETY_MARGIN_K = 8;
+/** A card that was left alone for longer has cooled, or was left under load unwatched: its run does not go on by itself. */
+const LONGEST_AWAY_MS = 5 * 60_000;
 const MOST_ROWS = 2400;
 const FEWEST_ROWS = 10;
 
@@ -107,15 +111,7 @@ export class Benches {
     if (this.#starting.has(bench.id) || this.#sessionOn(bench.id)) throw busy();
     this.#starting.add(bench.id);
     try {
-      const notes = await store.db
-        .select({ work: workNotes.work })
-        .from(workNotes)
-        .where(and(eq(workNotes.serviceId, input.serviceId), isNull(workNotes.deletedAt)));
-      const driver = await openDriver({
-        ...bench,
-        benchId: bench.id,
-        work: input.side === "after" ? notes.flatMap((note) => note.work) : [],
-      });
+      const driver = await openDriver({ ...bench, benchId: bench.id, work: await this.#workBefore(input) });
       const id = store.newId();
       const row: LiveRow = {
         ...input,
@@ -128,14 +124,15 @@ export class Benches {
         runIds: [],
         startedAt: store.now(),
         endedAt: null,
+        place: null,
+        lastAt: null,
+        orders: [],
       };
       const session = new LiveSession(
         id,
         bench.id,
         driver.channels,
-        input.protocol,
-        safetyLimits(held.limits),
-        input.roomC,
+        runnerOf({ ...input, channels: driver.channels }, held.limits, bench.driver),
         driver,
         this.context,
         (ended, status, reason) => this.#afterwards(ended, status, reason),
@@ -207,11 +204,11 @@ export class Benches {
   }
 
   skipAhead(id: string): void {
-    this.#need(id).skipAhead();
+    this.#need(id).order("skip");
   }
 
   confirm(id: string): void {
-    this.#need(id).confirm();
+    this.#need(id).order("confirm");
   }
 
   elapsed(id: string): number | null {
@@ -237,12 +234,81 @@ export class Benches {
     return { kept: told?.kept ?? 0, running: session !== undefined };
   }
 
-  /** After a restart: runs that were under way are kept as far as they got, and marked. */
-  async recover(): Promise<void> {
-    const cut = await this.context.store.db.select().from(liveRuns).where(eq(liveRuns.status, "running"));
-    for (const row of cut)
-      if (!this.#sessions.has(row.id))
-        await this.#keep(row.id, "interrupted", "The server was restarted. The run is kept as far as it got.");
+  /**
+   * After a restart, before anything is answered: runs that were under way go on.
+   * @returns those that can't, and why, for `keepCut`
+   */
+  async resume(): Promise<Array<{ id: string; why: string }>> {
+    const under = await this.context.store.db.select().from(liveRuns).where(eq(liveRuns.status, "running"));
+    const cut: Array<{ id: string; why: string }> = [];
+    for (const row of under) {
+      const why = await this.#resume(row).catch((error: unknown) => {
+        if (!(error instanceof Problem)) this.log(error);
+        return error instanceof Problem ? error.detail().what : "Its bench could not be taken up again.";
+      });
+      if (why !== null) cut.push({ id: row.id, why });
+    }
+    return cut;
+  }
+
+  /** Keeps runs that were cut off as far as they got, and marks them. */
+  async keepCut(cut: ReadonlyArray<{ id: string; why: string }>): Promise<void> {
+    for (const { id, why } of cut)
+      await this.#keep(id, "interrupted", `The server was restarted. ${why} The run is kept as far as it got.`);
+  }
+
+  /** Takes a run up where its kept samples end. @returns why it can't be; null where it goes on */
+  async #resume(live: LiveRow): Promise<string | null> {
+    const { store } = this.context;
+    const silentMs = Date.parse(store.now()) - Date.parse(live.lastAt ?? live.startedAt);
+    if (silentMs > LONGEST_AWAY_MS) return "It was away for too long.";
+    const [held] = await store.db
+      .select({ bench: testBenches, limits: boardModels.limits })
+      .from(liveRuns)
+      .innerJoin(testBenches, eq(liveRuns.benchId, testBenches.id))
+      .innerJoin(services, eq(liveRuns.serviceId, services.id))
+      .innerJoin(cards, eq(services.cardId, cards.id))
+      .leftJoin(boardModels, eq(cards.boardModelId, boardModels.id))
+      .where(eq(liveRuns.id, live.id));
+    if (!held) return "Its bench is gone.";
+    const { bench } = held;
+    const runner = runnerOf(live, held.limits, bench.driver);
+    const { times, settings, chunks } = await replay(this.context, live, runner);
+    const driver = await openDriver({
+      ...bench,
+      benchId: bench.id,
+      work: await this.#workBefore(live),
+      resumed: { startedMs: Date.parse(live.startedAt), times, settings, channels: live.channels, place: live.place },
+    });
+    if (!isDeepStrictEqual(driver.channels, live.channels)) {
+      await driver.close();
+      return "Its bench gives other sensors now.";
+    }
+    const from = { ...live, elapsedS: times.at(-1) ?? 0, chunks };
+    const session = new LiveSession(
+      live.id,
+      bench.id,
+      live.channels,
+      runner,
+      driver,
+      this.context,
+      (ended, status, reason) => this.#afterwards(ended, status, reason),
+      from,
+    );
+    this.#sessions.set(live.id, session);
+    if (runner.finished) session.end(runner.state.phase === "done" ? "done" : "stopped", runner.state.reason);
+    else session.begin();
+    return null;
+  }
+
+  /** What a simulated card is as good as: the work noted on it before an after-run. */
+  async #workBefore({ serviceId, side }: Pick<LiveRow, "serviceId" | "side">): Promise<string[]> {
+    if (side === "before") return [];
+    const notes = await this.context.store.db
+      .select({ work: workNotes.work })
+      .from(workNotes)
+      .where(and(eq(workNotes.serviceId, serviceId), isNull(workNotes.deletedAt)));
+    return notes.flatMap((note) => note.work);
   }
 
   async close(): Promise<void> {
@@ -329,7 +395,7 @@ export class Benches {
 
   #live(row: LiveRow, card: typeof cards.$inferSelect, bench: typeof testBenches.$inferSelect): LiveRun {
     const session = this.#sessions.get(row.id);
-    const { loadName: _load, sidePanel: _panel, ...shown } = row;
+    const { loadName: _load, sidePanel: _panel, place: _place, lastAt: _last, orders: _orders, ...shown } = row;
     return {
       ...shown,
       benchName: bench.name,
@@ -361,6 +427,17 @@ export class Benches {
     return found;
   }
 }
+
+/** Leads a protocol; a person sets load and fan on every bench but the simulated one. */
+const runnerOf = (
+  { protocol, channels, roomC }: Pick<LiveRow, "protocol" | "channels" | "roomC">,
+  limits: SafetyLimits | null,
+  driver: TestBench["driver"],
+): ProtocolRunner =>
+  new ProtocolRunner(protocol, channels, safetyLimits(limits), {
+    roomC: roomC ?? undefined,
+    byHand: driver !== "simulated",
+  });
 
 const busy = (): Problem =>
   new Problem({

@@ -1,7 +1,7 @@
 import { open, stat } from "node:fs/promises";
 import Papa from "papaparse";
 import { Problem } from "#core";
-import type { OpenDriver, Sample } from "./driver.ts";
+import { type OpenDriver, runClock, type Sample } from "./driver.ts";
 import { channelsFrom, numberIn } from "./numbers.ts";
 
 const HEAD_BYTES = 65_536;
@@ -10,7 +10,7 @@ const LOOK_EVERY_MS = 200;
 const GONE_AFTER = 25;
 
 /** Follows a file that a logger appends to, from its present end on. Times are those of arrival. */
-export const openFile: OpenDriver = async ({ path }) => {
+export const openFile: OpenDriver = async ({ path, resumed }) => {
   const head = await headOf(path);
   const firstLine = head.split(/\r?\n/).find((line) => /[,;\t]/.test(line)) ?? "";
   const { data, meta } = Papa.parse<string[]>(firstLine, { delimitersToGuess: [",", ";", "\t"] });
@@ -25,12 +25,15 @@ export const openFile: OpenDriver = async ({ path }) => {
   const comma = meta.delimiter !== ",";
   let timer: ReturnType<typeof setTimeout> | undefined;
   let closed = false;
+  const clock = runClock(resumed);
+  /** Bytes that are read; what the logger wrote while the server was away is read then. */
+  let from = resumed?.place ?? -1;
+  let rest = "";
+  let lastS = resumed?.times.at(-1);
   return {
     channels: channels.map(({ header, role, unit }) => ({ header, role, unit })),
+    place: () => (from < 0 ? null : from - Buffer.byteLength(rest)),
     start(listener) {
-      const begun = performance.now();
-      let from = -1;
-      let rest = "";
       let missing = 0;
       let previous = "";
       const look = async (): Promise<void> => {
@@ -45,9 +48,13 @@ export const openFile: OpenDriver = async ({ path }) => {
             from = size;
             const lines = text.split(/\r?\n/);
             rest = lines.pop() ?? "";
-            const tS = (performance.now() - begun) / 1000;
-            const { samples, left, last } = rowsOf(lines, meta.delimiter, comma, channels, previous, tS);
+            const tS = clock();
+            const { samples, left, last } = rowsOf(lines, meta.delimiter, comma, channels, previous, {
+              fromS: lastS ?? tS - LOOK_EVERY_MS / 1000,
+              toS: tS,
+            });
             previous = last;
+            lastS = undefined;
             if (left.repeated + left.notNumbers > 0) listener.left(left);
             if (samples.length > 0) await listener.samples(samples);
           }
@@ -70,14 +77,14 @@ export const openFile: OpenDriver = async ({ path }) => {
   };
 };
 
-/** Rows that came at once are spread over the time of one look, so that their order is kept. */
+/** Rows that came at once are spread over the time since the last look, so that their order is kept. */
 function rowsOf(
   lines: readonly string[],
   delimiter: string,
   comma: boolean,
   channels: ReturnType<typeof channelsFrom>,
   previous: string,
-  tS: number,
+  { fromS, toS }: { fromS: number; toS: number },
 ): { samples: Sample[]; left: { repeated: number; notNumbers: number }; last: string } {
   const left = { repeated: 0, notNumbers: 0 };
   const kept: number[][] = [];
@@ -99,9 +106,9 @@ function rowsOf(
       }),
     );
   }
-  const width = LOOK_EVERY_MS / 1000;
+  const width = toS - fromS;
   return {
-    samples: kept.map((values, index) => ({ tS: tS - (width * (kept.length - 1 - index)) / kept.length, values })),
+    samples: kept.map((values, index) => ({ tS: toS - (width * (kept.length - 1 - index)) / kept.length, values })),
     left,
     last,
   };

@@ -1,7 +1,7 @@
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { type BenchChannel, Problem } from "#core";
-import type { OpenDriver } from "./driver.ts";
+import { type OpenDriver, runClock } from "./driver.ts";
 import { channelsFrom, numberIn } from "./numbers.ts";
 import { poll } from "./poll.ts";
 
@@ -23,7 +23,7 @@ interface Channel extends BenchChannel {
 }
 
 /** Reads the kernel's sensor files, never writes one. `path` names another root folder, so that a recorded tree can be read too. */
-export const openHwmon: OpenDriver = async ({ path, intervalS }) => {
+export const openHwmon: OpenDriver = async ({ path, intervalS, resumed }) => {
   const top = path || USUAL_ROOT;
   const channels = await listChannels(top);
   if (!channels.some((channel) => channel.role === "edge" || channel.role === "hotspot"))
@@ -32,6 +32,7 @@ export const openHwmon: OpenDriver = async ({ path, intervalS }) => {
       what: `No graphics card shows its temperature under ${top}.`,
       remedy: "Check that the card’s driver is loaded, or connect the bench through a logger’s file or HTTP.",
     });
+  const clock = runClock(resumed);
   let polling: { stop(): void } | undefined;
   return {
     channels: channels.map(({ header, role, unit }) => ({ header, role, unit })),
@@ -57,6 +58,7 @@ export const openHwmon: OpenDriver = async ({ path, intervalS }) => {
           return { values, notNumbers };
         },
         listener,
+        clock,
       );
     },
     close() {

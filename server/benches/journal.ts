@@ -23,7 +23,10 @@ export function unpackRows(bytes: Uint8Array): Float64Array {
 }
 
 /** Walks through the kept samples of a live run in order, a few chunks at a time, so that a long run needs no more memory than a short one. */
-async function* chunksOf({ store }: Context, liveId: string): AsyncGenerator<{ flat: Float64Array; rows: number }> {
+export async function* chunksOf(
+  { store }: Context,
+  liveId: string,
+): AsyncGenerator<{ flat: Float64Array; rows: number; seq: number }> {
   for (let after = -1; ; ) {
     const some = await store.db
       .select({ seq: liveChunks.seq, rows: liveChunks.rows, bytes: liveChunks.bytes })
@@ -31,7 +34,7 @@ async function* chunksOf({ store }: Context, liveId: string): AsyncGenerator<{ f
       .where(and(eq(liveChunks.liveId, liveId), gt(liveChunks.seq, after)))
       .orderBy(asc(liveChunks.seq))
       .limit(CHUNKS_AT_ONCE);
-    for (const { rows, bytes } of some) yield { flat: unpackRows(bytes), rows };
+    for (const { rows, bytes, seq } of some) yield { flat: unpackRows(bytes), rows, seq };
     const last = some.at(-1);
     if (!last || some.length < CHUNKS_AT_ONCE) return;
     after = last.seq;

@@ -1,10 +1,11 @@
 import { eq } from "drizzle-orm";
 import type { LiveRun, LiveStatus, SampleCounts } from "#contract";
-import { type BenchChannel, type Protocol, ProtocolRunner, type SafetyLimits } from "#core";
-import { liveChunks, liveRuns } from "../db/schema.ts";
+import type { BenchChannel, ProtocolRunner } from "#core";
+import { type LiveOrder, liveChunks, liveRuns } from "../db/schema.ts";
 import type { Context } from "../services/context.ts";
 import type { Driver, Sample } from "./driver.ts";
 import { type JournalRow, packRows, Thinner } from "./journal.ts";
+import { obey } from "./resume.ts";
 
 const FLUSH_MS = 400;
 /** More than this waiting to be written: the driver waits too. */
@@ -25,7 +26,6 @@ export type Told =
  * samples in memory but those not yet written.
  */
 export class LiveSession {
-  readonly runner: ProtocolRunner;
   readonly counts: SampleCounts = { kept: 0, repeated: 0, notNumbers: 0, outOfTime: 0 };
   trouble: string | null = null;
   elapsedS = 0;
@@ -41,20 +41,26 @@ export class LiveSession {
   #lastEdge = Number.NaN;
   #jumps = 0;
   #ending = false;
+  readonly #orders: LiveOrder[];
 
+  /** @param from how far it had come when the server was restarted */
   constructor(
     readonly id: string,
     readonly benchId: string,
     readonly channels: BenchChannel[],
-    protocol: Protocol,
-    limits: SafetyLimits,
-    roomC: number | null,
+    readonly runner: ProtocolRunner,
     private readonly driver: Driver,
     private readonly context: Context,
     private readonly onEnd: (session: LiveSession, status: LiveStatus, reason: string | null) => void,
+    from?: { counts: SampleCounts; elapsedS: number; chunks: number; orders: readonly LiveOrder[] },
   ) {
-    this.runner = new ProtocolRunner(protocol, channels, limits, { roomC: roomC ?? undefined, byHand: !driver.set });
     this.#thinner = new Thinner(channels.length + 2, 1e9);
+    this.#orders = [...(from?.orders ?? [])];
+    if (from) {
+      this.counts = { ...from.counts };
+      this.elapsedS = from.elapsedS;
+      this.#seq = from.chunks;
+    }
     this.#timer = setInterval(() => this.#beat(), FLUSH_MS);
   }
 
@@ -87,14 +93,12 @@ export class LiveSession {
     return told;
   }
 
-  skipAhead(): void {
-    this.runner.skipAhead(this.elapsedS);
+  /** Kept with the next samples, so that a restarted server comes to the same state. */
+  order(kind: LiveOrder["kind"]): void {
+    const order = { tS: this.elapsedS, kind };
+    obey(this.runner, order);
+    this.#orders.push(order);
     this.#send();
-    this.#tellState();
-  }
-
-  confirm(): void {
-    this.runner.confirm();
     this.#tellState();
   }
 
@@ -135,7 +139,13 @@ export class LiveSession {
           await tx.insert(liveChunks).values({ id: store.newId(), liveId: this.id, seq, rows: rows.length, bytes });
           await tx
             .update(liveRuns)
-            .set({ elapsedS: this.elapsedS, counts: { ...this.counts } })
+            .set({
+              elapsedS: this.elapsedS,
+              counts: { ...this.counts },
+              place: this.driver.place?.() ?? null,
+              lastAt: store.now(),
+              orders: [...this.#orders],
+            })
             .where(eq(liveRuns.id, this.id));
         });
         this.#writeFault = undefined;

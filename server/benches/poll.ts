@@ -1,4 +1,4 @@
-import type { Listener, Sample } from "./driver.ts";
+import type { Listener } from "./driver.ts";
 
 /**
  * Reads a device again and again by the monotonic clock; a beat that is late is not made up for. Three failed reads in a row mean that the
@@ -8,20 +8,20 @@ export function poll(
   intervalS: number,
   read: () => Promise<{ values: number[]; notNumbers: number }>,
   listener: Listener,
+  clock: () => number,
 ): { stop(): void } {
-  const begun = performance.now();
   let failed = 0;
   let stopped = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const beat = async (): Promise<void> => {
     const started = performance.now();
+    const atS = clock();
     try {
       const { values, notNumbers } = await read();
       if (stopped) return;
       failed = 0;
       if (notNumbers > 0) listener.left({ notNumbers });
-      const sample: Sample = { tS: (started - begun) / 1000, values };
-      await listener.samples([sample]);
+      await listener.samples([{ tS: atS, values }]);
     } catch (error) {
       failed++;
       if (failed >= 3) {

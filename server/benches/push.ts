@@ -1,5 +1,5 @@
 import { Problem } from "#core";
-import type { Driver, Listener, OpenDriver, Sample } from "./driver.ts";
+import { type Driver, type Listener, type OpenDriver, runClock, type Sample } from "./driver.ts";
 import { channelsFrom, numberIn } from "./numbers.ts";
 
 /** How long a start waits for the first sample, ms. */
@@ -24,9 +24,10 @@ export function seen(benchId: string, rows: readonly Row[]): void {
 }
 
 /** Takes samples that a script sends. `at` (ISO time or epoch seconds) orders them; without it the time of arrival counts. */
-export const openPush: OpenDriver = async ({ benchId }) => {
-  const first = lastSeen.get(benchId) ?? (await firstRow(benchId));
-  const names = Object.keys(first).filter((name) => name !== "at");
+export const openPush: OpenDriver = async ({ benchId, resumed }) => {
+  const first = resumed ? undefined : (lastSeen.get(benchId) ?? (await firstRow(benchId)));
+  const names =
+    resumed?.channels.map(({ header }) => header) ?? Object.keys(first ?? {}).filter((name) => name !== "at");
   const channels = channelsFrom(names);
   if (!channels.some(({ role }) => role === "edge" || role === "hotspot" || role === "memory"))
     throw new Problem({
@@ -35,13 +36,16 @@ export const openPush: OpenDriver = async ({ benchId }) => {
       remedy: "Name one such as “GPU temperature [°C]”; see docs/push.md.",
     });
   let listener: Listener | undefined;
-  const begunMs = Date.now();
-  const begun = performance.now();
-  let lastS = -1;
-  let offsetS: number | undefined;
+  const clock = runClock(resumed);
+  /** Times that are kept: what was sent before, its answer lost, is known again however much came since. */
+  const known = new Set(resumed?.times);
+  let lastS = resumed?.times.at(-1) ?? -1;
+  /** By the sender's clock, when the run began, ms. */
+  let zeroMs = resumed?.place ?? undefined;
   let odd = 0;
   const driver: Driver = {
     channels: channels.map(({ header, role, unit }) => ({ header, role, unit })),
+    place: () => zeroMs ?? null,
     start(given) {
       listener = given;
     },
@@ -49,17 +53,21 @@ export const openPush: OpenDriver = async ({ benchId }) => {
       const left = { repeated: 0, notNumbers: 0, outOfTime: 0 };
       const kept: Sample[] = [];
       for (const row of rows) {
-        const nowS = (performance.now() - begun) / 1000;
-        const stamp = stampOf(row.at, begunMs);
+        const nowS = clock();
+        const atMs = stampOf(row.at);
         // The sender's clock may be off as a whole; only its steps count.
-        offsetS ??= stamp === undefined ? 0 : nowS - stamp;
-        const tS = stamp === undefined ? nowS : stamp + offsetS;
+        if (atMs !== undefined && !Number.isNaN(atMs)) zeroMs ??= atMs - 1000 * nowS;
+        const tS = atMs === undefined ? nowS : (atMs - (zeroMs ?? 0)) / 1000;
+        if (known.has(tS)) {
+          left.repeated++;
+          continue;
+        }
         const off = Number.isNaN(tS) || tS > nowS + AHEAD_S || tS < lastS - BEHIND_S;
         odd = off ? odd + 1 : 0;
         // One odd time is a slip; several in a row mean that the sender's clock was set: they are taken as of now.
-        const moved = odd >= CLOCK_MOVED && stamp !== undefined && !Number.isNaN(stamp);
+        const moved = odd >= CLOCK_MOVED && atMs !== undefined && !Number.isNaN(atMs);
         if (moved) {
-          offsetS = nowS - (stamp ?? 0);
+          zeroMs = atMs - 1000 * nowS;
           odd = 0;
         }
         const at = moved ? nowS : tS;
@@ -67,6 +75,7 @@ export const openPush: OpenDriver = async ({ benchId }) => {
         else if (at <= lastS) left.repeated++;
         else {
           lastS = at;
+          known.add(at);
           kept.push({
             tS: at,
             values: channels.map(({ header, scale, offset }) => {
@@ -89,11 +98,10 @@ export const openPush: OpenDriver = async ({ benchId }) => {
   return driver;
 };
 
-/** @returns seconds after `begunMs`; NaN for a time that is none; undefined without one */
-function stampOf(at: unknown, begunMs: number): number | undefined {
+/** @returns ms since 1970; NaN for a time that is none; undefined without one */
+function stampOf(at: unknown): number | undefined {
   if (at === undefined || at === null) return undefined;
-  const ms = typeof at === "number" ? at * 1000 : Date.parse(String(at));
-  return (ms - begunMs) / 1000;
+  return typeof at === "number" ? at * 1000 : Date.parse(String(at));
 }
 
 function firstRow(benchId: string): Promise<Row> {

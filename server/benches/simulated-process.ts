@@ -3,7 +3,15 @@ import type { Setting } from "#core/protocol/index.ts";
 import { hiddenCard } from "./simulated-card.ts";
 
 export type ToProcess =
-  | { kind: "begin"; seed: number; speed: number; intervalS: number; work: string[] }
+  | {
+      kind: "begin";
+      seed: number;
+      speed: number;
+      intervalS: number;
+      work: string[];
+      /** What happened before the server was restarted, and up to which second. */
+      past: { uptoS: number; settings: Array<{ tS: number; setting: Setting }> };
+    }
   | { kind: "set"; setting: Setting }
   | { kind: "taken" };
 export interface FromProcess {
@@ -44,6 +52,17 @@ process.on("message", (message: ToProcess) => {
     card = hiddenCard(message.seed, message.work);
     speed = message.speed;
     stepsPerS = 1 / message.intervalS;
+    for (let next = 0; sent / stepsPerS <= message.past.uptoS; sent++) {
+      for (
+        let set = message.past.settings[next];
+        set && set.tS <= sent / stepsPerS;
+        set = message.past.settings[next]
+      ) {
+        card.set(set.setting);
+        next++;
+      }
+      card.next(1 / stepsPerS);
+    }
     last = performance.now();
     setInterval(beat, BEAT_MS);
   } else if (message.kind === "set") card?.set(message.setting);

@@ -4,7 +4,7 @@ import type { OpenDriver } from "./driver.ts";
 import type { FromProcess, ToProcess } from "./simulated-process.ts";
 
 /** The bench that ships with the application: a virtual card with hidden faults, in a process of its own. */
-export const openSimulated: OpenDriver = ({ seed, speed, intervalS, work }) => {
+export const openSimulated: OpenDriver = ({ seed, speed, intervalS, work, resumed }) => {
   const child = forkOwn("simulated-bench", "server/benches/simulated-process.ts");
   const say = (message: ToProcess): void => {
     // A message that crosses the end of the process is of no use to anyone.
@@ -23,7 +23,8 @@ export const openSimulated: OpenDriver = ({ seed, speed, intervalS, work }) => {
       child.once("exit", () => {
         if (!closing) listener.gone("The simulated bench’s process ended.");
       });
-      say({ kind: "begin", seed, speed, intervalS, work: [...work] });
+      const past = { uptoS: resumed?.times.at(-1) ?? -1, settings: [...(resumed?.settings ?? [])] };
+      say({ kind: "begin", seed, speed, intervalS, work: [...work], past });
     },
     close() {
       closing = true;

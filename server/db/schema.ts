@@ -201,6 +201,11 @@ export const protocols = sqliteTable("protocols", {
   createdAt: text().notNull(),
 });
 
+export interface LiveOrder {
+  tS: number;
+  kind: "confirm" | "skip";
+}
+
 /** Live runs: under way, ended, or cut off; what became of them are `runs`. */
 export const liveRuns = sqliteTable("live_runs", {
   id: text().primaryKey(),
@@ -223,6 +228,11 @@ export const liveRuns = sqliteTable("live_runs", {
   runIds: text({ mode: "json" }).$type<string[]>().notNull(),
   startedAt: text().notNull(),
   endedAt: text(),
+  /** Where its device's driver was, and when the last samples were written: from there a restarted server goes on. */
+  place: real(),
+  lastAt: text(),
+  /** What a person ordered meanwhile, at which second of the run. */
+  orders: text({ mode: "json" }).$type<LiveOrder[]>().notNull().default([]),
 });
 
 /** Samples of live runs as they came in: rows of doubles (time, segment, values), gzip. Emptied once the runs are kept. */

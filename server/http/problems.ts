@@ -19,6 +19,7 @@ const STATUS: Record<string, number> = {
   "foreign-host": 403,
   "bad-address": 400,
   "too-many-tries": 429,
+  "too-many-watchers": 429,
   "too-large": 413,
   "disk-full": 507,
   "database-locked": 503,

@@ -1,12 +1,10 @@
-import type { Response } from "express";
 import { BenchInput, LiveStart, ProtocolInput, PushInput, ReadingInput } from "#contract";
 import type { Benches } from "../benches/benches.ts";
 import { ANSWERED, bare, get, param, post, type Route, removable } from "../http/route.ts";
 import type { Context } from "../services/context.ts";
 import { addProtocol, listProtocols, setProtocolRemoved } from "../services/protocols.ts";
 import { addReading, listReadings, setReadingRemoved } from "../services/readings.ts";
-
-const KEEP_ALIVE_MS = 15_000;
+import { Watchers } from "./watchers.ts";
 
 /** What a script may do with a bench's token alone. */
 export const pushRoutes = (benches: Benches): Route[] => [
@@ -22,7 +20,7 @@ export const pushRoutes = (benches: Benches): Route[] => [
   ),
 ];
 
-export const liveRoutes = (context: Context, benches: Benches): Route[] => [
+export const liveRoutes = (context: Context, benches: Benches, watchers = new Watchers(benches)): Route[] => [
   get("/benches", "Test benches", () => benches.list()),
   post(
     "/benches",
@@ -47,8 +45,7 @@ export const liveRoutes = (context: Context, benches: Benches): Route[] => [
     { queries: ["after"] },
   ),
   get("/live/:id/stream", "State and new samples as server-sent events", async ({ params, response }) => {
-    const id = param(params, "id");
-    stream(response, benches, id, JSON.stringify(await benches.read(id)));
+    await watchers.follow(param(params, "id"), response);
     return ANSWERED;
   }),
   order(benches, "stop", "Stop it; what came in is kept", (id) => benches.stop(id)),
@@ -76,23 +73,3 @@ const order = (benches: Benches, name: string, summary: string, act: (id: string
     act(param(params, "id"));
     return benches.read(param(params, "id"));
   });
-
-/** Server-sent events: the state at once and whenever it changes, new rows as they come. A page that was away asks for the rest by `/rows`. */
-function stream(response: Response, benches: Benches, id: string, first: string): void {
-  response.set({ "Content-Type": "text/event-stream", "Cache-Control": "no-store", "X-Accel-Buffering": "no" });
-  response.flushHeaders();
-  const say = (event: string, data: string): void => {
-    response.write(`event: ${event}\ndata: ${data}\n\n`);
-  };
-  say("state", first);
-  const stopListening = benches.listen(id, (told) =>
-    told.kind === "rows"
-      ? say("rows", JSON.stringify({ rows: told.rows, upToS: told.upToS }))
-      : say("state", JSON.stringify(told.live)),
-  );
-  const alive = setInterval(() => response.write(": here\n\n"), KEEP_ALIVE_MS);
-  response.on("close", () => {
-    clearInterval(alive);
-    stopListening?.();
-  });
-}

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { EMPTY_BENCH } from "#contract";
-import type { DriverInput, Listener, Sample } from "../benches/driver.ts";
+import { type DriverInput, type Listener, runClock, type Sample } from "../benches/driver.ts";
 import { openDriver } from "../benches/drivers.ts";
 import { numberIn } from "../benches/numbers.ts";
 import { poll } from "../benches/poll.ts";
@@ -76,6 +76,7 @@ describe("polling", () => {
         return fine ? Promise.resolve({ values: [reads], notNumbers: 0 }) : Promise.reject(new Error("unplugged"));
       },
       listener,
+      runClock(undefined),
     );
     await until(() => seen.gone !== "");
     polling.stop();

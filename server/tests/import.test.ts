@@ -135,12 +135,12 @@ it("takes many cards while others are served", async () => {
   }
   const here = await openTestServer();
   try {
-    let isDone = false;
+    const state = { isDone: false };
     const sent = send(here, many).finally(() => {
-      isDone = true;
+      state.isDone = true;
     });
     let answers = 0;
-    while (!isDone) {
+    while (!state.isDone) {
       expect((await here.ask("GET", "/api/bench?limit=20")).status).toBe(200);
       answers++;
     }

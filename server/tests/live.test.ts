@@ -13,6 +13,8 @@ import {
   type TestBench,
 } from "#contract";
 import { PROTOCOLS, temperatureOf } from "#core";
+import { openStore } from "../db/open.ts";
+import { MOST_PER_ADDRESS } from "../routes/watchers.ts";
 import { openTestServer, type TestServer, takeIn } from "./server.ts";
 
 let server: TestServer;
@@ -130,7 +132,35 @@ describe("simulated bench", () => {
     );
   });
 
-  it("is kept as far as it got, and marked, when the server dies", async () => {
+  it("lets so many pages follow, tells one more why not, and goes on telling the others", async () => {
+    const bench = await addBench({ seed: 9, speed: 50 });
+    const { body: live } = await start(bench);
+    const gone = new AbortController();
+    const follow = () => fetch(new URL(`/api/live/${live.id}/stream`, server.running.address), { signal: gone.signal });
+    const pages = await Promise.all(Array.from({ length: MOST_PER_ADDRESS }, follow));
+    expect(pages.map(({ status }) => status)).toEqual(pages.map(() => 200));
+    const refused = await follow();
+    expect([refused.status, ((await refused.json()) as { code: string }).code]).toEqual([429, "too-many-watchers"]);
+    for (const page of pages) {
+      const reader = page.body?.getReader();
+      let text = "";
+      while (!text.includes("event: rows")) text += new TextDecoder().decode((await reader?.read())?.value);
+    }
+    gone.abort();
+    const later = new AbortController();
+    await until(
+      () => follow(later.signal),
+      ({ status }) => status === 200,
+    );
+    later.abort();
+    await server.ask("PUT", `/api/live/${live.id}/stop`);
+    await until(
+      () => readLive(live.id),
+      (one) => one.status !== "running",
+    );
+  });
+
+  it("is kept as far as it got, and marked, when the server was away for long", async () => {
     const other = await openTestServer();
     const card = await takeIn(other);
     const bench = await addBench({ seed: 7, speed: 100 }, other);
@@ -140,6 +170,9 @@ describe("simulated bench", () => {
       (one) => one.elapsedS > 120,
     );
     await other.running.close();
+    const store = await openStore(other.database);
+    await store.client.execute("UPDATE live_runs SET last_at = '2026-05-04T08:00:00.000Z'");
+    await store.close();
     const again = await openTestServer({ database: other.database });
     const ended = await until(
       () => readLive(live.id, again),

@@ -6,6 +6,8 @@ import { useAppDispatch } from "../../app/store.ts";
 /** Rows that are kept for drawing; older ones are thinned by half when there are more. */
 const MOST_ROWS = 6000;
 
+const ASK_EVERY_MS = 3000;
+
 interface LiveView {
   live: LiveRun | undefined;
   rows: LiveRows["rows"];
@@ -16,7 +18,7 @@ interface LiveView {
 
 /** Follows a live run: what was before by one request, what comes by server-sent events, and the rest after every break. */
 export function useLive(id: string): LiveView {
-  const { data, error } = api.useLiveQuery(id);
+  const { data, error, refetch } = api.useLiveQuery(id);
   const [said, setSaid] = useState<Partial<LiveRun>>({});
   const [rows, setRows] = useState<LiveRows["rows"]>([]);
   const [connected, setConnected] = useState(false);
@@ -41,15 +43,26 @@ export function useLive(id: string): LiveView {
       });
     };
     const source = new EventSource(`/api/live/${id}/stream`);
+    const fetchRest = async (): Promise<void> => {
+      const { data: found } = await fetchRows({ id, after: latestS });
+      append([...(found?.rows ?? []), ...(early ?? [])]);
+      early = null;
+    };
+    let asking: ReturnType<typeof setInterval> | undefined;
+    const ask = (): void => {
+      void fetchRest();
+      void refetch();
+    };
     source.addEventListener("open", () => {
       setConnected(true);
       early ??= [];
-      void fetchRows({ id, after: latestS }).then(({ data: found }) => {
-        append([...(found?.rows ?? []), ...(early ?? [])]);
-        early = null;
-      });
+      void fetchRest();
     });
-    source.addEventListener("error", () => setConnected(false));
+    source.addEventListener("error", () => {
+      setConnected(false);
+      // Refused for good, as where too many pages follow: the state and the rest of the rows are asked for now and then.
+      if (source.readyState === EventSource.CLOSED) asking ??= setInterval(ask, ASK_EVERY_MS);
+    });
     source.addEventListener("state", (event) => {
       const state = JSON.parse(String(event.data)) as Partial<LiveRun>;
       setSaid((old) => ({ ...old, ...state }));
@@ -63,8 +76,11 @@ export function useLive(id: string): LiveView {
       if (early) early.push(...fresh);
       else append(fresh);
     });
-    return () => source.close();
-  }, [id, fetchRows, dispatch]);
+    return () => {
+      source.close();
+      clearInterval(asking);
+    };
+  }, [id, fetchRows, refetch, dispatch]);
 
   return {
     live: data ? { ...data, ...said } : undefined,

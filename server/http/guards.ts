@@ -85,13 +85,12 @@ export function signedIn(context: Context, needed: boolean): RequestHandler {
   };
 }
 
-const limitTries = (skipSuccessfulRequests: boolean): RequestHandler =>
+/** Eight tries of a passphrase in a quarter of an hour from one address. One per server. */
+export const limitTries = (more: { skipSuccessfulRequests?: boolean } = {}): RequestHandler =>
   rateLimit({
     windowMs: 15 * 60_000,
     limit: 8,
-    skipSuccessfulRequests,
+    ...more,
     handler: (_request, response) =>
       sendProblem(response, { code: "too-many-tries", what: "Too many tries.", remedy: "Wait a quarter of an hour." }),
   });
-export const signInLimit = limitTries(false);
-export const passphraseLimit = limitTries(true);

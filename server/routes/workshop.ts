@@ -2,7 +2,7 @@ import { Readable } from "node:stream";
 import * as v from "valibot";
 import { PassphraseInput, SettingsInput } from "#contract";
 import { settings } from "../db/schema.ts";
-import { COOKIE, passphraseLimit, sessionToken, signInLimit } from "../http/guards.ts";
+import { COOKIE, limitTries, sessionToken } from "../http/guards.ts";
 import { ANSWERED, bare, get, post, put, type Route } from "../http/route.ts";
 import { sendStream } from "../http/streams.ts";
 import type { Context } from "../services/context.ts";
@@ -28,7 +28,7 @@ export const openRoutes = (context: Context, describe: () => object): Route[] =>
       const token = await signIn(context, body.passphrase);
       response.cookie(COOKIE, token, { httpOnly: true, sameSite: "strict", maxAge: SESSION_MS, path: "/" });
     },
-    { first: signInLimit },
+    { first: limitTries() },
   ),
 ];
 
@@ -50,7 +50,7 @@ export const workshopRoutes = (context: Context): Route[] => [
       await changePassphrase(context, body.passphrase, body.current, sessionToken(request));
       return { set: true };
     },
-    { first: passphraseLimit },
+    { first: limitTries({ skipSuccessfulRequests: true }) },
   ),
   get("/session", "Whether this page has signed in", ({ request }) => ({
     signedIn: sessionToken(request) !== undefined,

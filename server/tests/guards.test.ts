@@ -1,4 +1,7 @@
+import { mkdtempSync, rmSync } from "node:fs";
 import { request } from "node:http";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ProblemDetail } from "#core";
 import { startServer } from "../start.ts";
@@ -93,6 +96,74 @@ describe("listening to the network", () => {
       for (let k = 0; k < 8; k++) tries.push((await signIn("wrong wrong")).status);
       expect(tries[0]).toBe(401);
       expect(tries.at(-1)).toBe(429);
+    } finally {
+      await open.close();
+    }
+  });
+
+  it("keeps sessions over a restart with the same passphrase, ends them with another, and lets a page sign out", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "algidus-guards-"));
+    const database = join(folder, "shop.db");
+    const withServer = async <T>(
+      passphrase: string,
+      use: (ask: (method: string, path: string, cookie?: string, body?: object) => Promise<Response>) => Promise<T>,
+    ): Promise<T> => {
+      const open = await openTestServer({ database, host: "0.0.0.0", passphrase });
+      const { port } = new URL(open.running.address);
+      try {
+        return await use((method, path, cookie = "", body = undefined) =>
+          fetch(`http://127.0.0.1:${port}/api/${path}`, {
+            method,
+            headers: { Cookie: cookie, "Content-Type": "application/json" },
+            ...(body ? { body: JSON.stringify(body) } : {}),
+          }),
+        );
+      } finally {
+        await open.running.close();
+      }
+    };
+    const cookieOf = (answer: Response): string => (answer.headers.get("set-cookie") ?? "").split(";")[0] ?? "";
+    const first = await withServer("correct horse", async (ask) => {
+      const cookie = cookieOf(await ask("POST", "sign-in", "", { passphrase: "correct horse" }));
+      expect(await (await ask("GET", "session", cookie)).json()).toEqual({ signedIn: true });
+      return cookie;
+    });
+    await withServer("correct horse", async (ask) => {
+      expect((await ask("GET", "bench", first)).status).toBe(200);
+      const other = cookieOf(await ask("POST", "sign-in", "", { passphrase: "correct horse" }));
+      const change = (current?: string) => ask("PUT", "passphrase", first, { passphrase: "battery staple", current });
+      expect([(await change()).status, (await change("wrong horse")).status]).toEqual([401, 401]);
+      expect((await change("correct horse")).status).toBe(200);
+      // Whoever changed it stays; every other device signs in anew.
+      expect((await ask("GET", "bench", first)).status).toBe(200);
+      expect((await ask("GET", "bench", other)).status).toBe(401);
+      expect((await ask("POST", "sign-out", first)).status).toBe(204);
+      expect((await ask("GET", "bench", first)).status).toBe(401);
+    });
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  it.each(["short", "x".repeat(201)])("holds the machine's own variable to the rule: %s", async (passphrase) => {
+    await expect(
+      startServer({ database: `${server.folder}/rule.db`, host: "127.0.0.1", port: 0, passphrase }),
+    ).rejects.toMatchObject({ code: "bad-passphrase" });
+  });
+
+  it("makes no one wait while passphrases are tried", async () => {
+    const open = await openTestServer({ passphrase: "correct horse" });
+    try {
+      const tries = Array.from({ length: 3 }, () => open.ask("POST", "/api/sign-in", { passphrase: "wrong horse" }));
+      const state = { tried: false };
+      const all = Promise.all(tries).finally(() => {
+        state.tried = true;
+      });
+      let answers = 0;
+      while (!state.tried) {
+        expect((await open.ask("GET", "/api/health")).status).toBe(200);
+        answers++;
+      }
+      await all;
+      expect(answers).toBeGreaterThan(10);
     } finally {
       await open.close();
     }

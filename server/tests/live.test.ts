@@ -145,14 +145,10 @@ describe("simulated bench", () => {
       const reader = page.body?.getReader();
       let text = "";
       while (!text.includes("event: rows")) text += new TextDecoder().decode((await reader?.read())?.value);
+      await reader?.cancel();
     }
-    gone.abort();
-    const later = new AbortController();
-    await until(
-      () => follow(later.signal),
-      ({ status }) => status === 200,
-    );
-    later.abort();
+    const later = await until(follow, ({ status }) => status === 200);
+    await later.body?.cancel();
     await server.ask("PUT", `/api/live/${live.id}/stop`);
     await until(
       () => readLive(live.id),

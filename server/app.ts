@@ -65,6 +65,8 @@ export function makeApp(
   app.use(securityHeaders, ownHost(loopback), ownOrigin);
   app.use(
     compression({
+      // The next level takes twice as long to save a tenth.
+      level: 1,
       filter: (request, response) => !/\/(samples|stream)$/.test(request.path) && compression.filter(request, response),
     }),
   );

@@ -406,6 +406,7 @@ export const serviceSummaries = sqliteTable(
   },
   (table) => [
     index("service_summaries_by_day").on(table.closed, table.updatedAt, table.serviceId),
+    index("service_summaries_by_time").on(table.updatedAt, table.serviceId),
     index("service_summaries_by_cause").on(table.leadCause),
     index("service_summaries_stale").on(table.serviceId).where(sql`stale = 1`),
   ],

@@ -62,9 +62,16 @@ export const workshopRoutes = (context: Context): Route[] => [
   }),
   ...CSV.map(({ name, summary, write }) =>
     get(`/export/${name}`, summary, async ({ response }) => {
+      const parts = write(context);
+      const first = await parts.next();
       response.attachment(name).type("text/csv");
-      await sendStream(Readable.from(write(context)), response);
+      await sendStream(Readable.from(after(first.value ?? "", parts)), response);
       return ANSWERED;
     }),
   ),
 ];
+
+async function* after(first: string, rest: AsyncGenerator<string>): AsyncGenerator<string> {
+  yield first;
+  yield* rest;
+}

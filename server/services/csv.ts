@@ -22,16 +22,17 @@ interface NumberedLine {
  * @param page the next lines after a row of the database
  */
 async function* csvOf(page: (after: number) => Promise<NumberedLine[]>): AsyncGenerator<string> {
-  yield "\ufeff";
-  for (let after = 0, header = true; ; header = false) {
+  for (let after = 0, isFirst = true; ; isFirst = false) {
     const lines = await page(after);
     const last = lines.at(-1);
-    if (!last) return;
     const text = Papa.unparse(
       lines.map(({ line }) => line),
-      { escapeFormulae: true, newline: "\r\n", header },
+      { escapeFormulae: true, newline: "\r\n", header: isFirst },
     );
-    yield header ? text : `\r\n${text}`;
+    // Nothing is sent before the first page is read: what keeps it from being read is told in words.
+    if (isFirst) yield `\ufeff${text}`;
+    else if (last) yield `\r\n${text}`;
+    if (!last) return;
     after = last.row;
     await setImmediate();
   }

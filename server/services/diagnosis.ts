@@ -6,7 +6,7 @@ import { blobs, cards, runs, services } from "../db/schema.ts";
 import { type Context, notFound } from "./context.ts";
 
 /** The newest so many runs of a board model tell what is healthy; more would cost time and say the same. */
-const MOST_HEALTHY = 200;
+const MOST_HEALTHY = 80;
 
 /** Symptoms of a run; worked out from its kept log when the run is older than they are. */
 export async function symptomsFor(context: Context, id: string): Promise<Symptoms> {

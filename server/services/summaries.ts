@@ -127,6 +127,24 @@ export interface LinesPage {
   next: string | null;
 }
 
+/** What a line shows and no more: every column of every row costs. */
+const LINE = {
+  cardId: cards.id,
+  serviceId: serviceSummaries.serviceId,
+  maker: cards.maker,
+  model: cards.model,
+  serial: cards.serial,
+  holder: cards.holder,
+  ownerName: cards.ownerName,
+  station: serviceSummaries.station,
+  figure: serviceSummaries.figure,
+  next: serviceSummaries.next,
+  verdict: serviceSummaries.verdict,
+  ladder: serviceSummaries.ladder,
+  closed: serviceSummaries.closed,
+  updatedAt: serviceSummaries.updatedAt,
+};
+
 /** Services, those that changed last first, a page at a time. */
 export async function listLines({ store: { db } }: Pick<Context, "store">, asked: LinesAsked): Promise<LinesPage> {
   const found = matching(asked);
@@ -139,32 +157,16 @@ export async function listLines({ store: { db } }: Pick<Context, "store">, asked
     : undefined;
   const [counted] = await db.select({ total: sql<number>`count(*)` }).from(serviceSummaries).where(found);
   const rows = await db
-    .select({ summary: serviceSummaries, card: cards })
+    .select(LINE)
     .from(serviceSummaries)
     .innerJoin(cards, eq(serviceSummaries.cardId, cards.id))
     .where(and(found, beyond))
     .orderBy(desc(serviceSummaries.updatedAt), desc(serviceSummaries.serviceId))
     .limit(asked.limit + 1);
   const page = rows.slice(0, asked.limit);
-  const last = page.at(-1)?.summary;
+  const last = page.at(-1);
   return {
-    lines: page.map(({ summary, card }) => ({
-      cardId: card.id,
-      serviceId: summary.serviceId,
-      maker: card.maker,
-      model: card.model,
-      serial: card.serial,
-      holder: card.holder,
-      ownerName: card.ownerName,
-      station: summary.station,
-      stationTitle: stationOf(summary.station).title,
-      figure: summary.figure,
-      next: summary.next,
-      verdict: summary.verdict,
-      ladder: summary.ladder,
-      closed: summary.closed,
-      updatedAt: summary.updatedAt,
-    })),
+    lines: page.map((line) => ({ ...line, stationTitle: stationOf(line.station).title })),
     total: counted?.total ?? 0,
     next: rows.length > page.length && last ? `${last.updatedAt}~${last.serviceId}` : null,
   };

@@ -1,0 +1,9 @@
+import { expect, it } from "vitest";
+import { readMutated } from "./fuzz.ts";
+
+it("a log that something went wrong with is taken or refused in words, never met by a fault", () => {
+  const told = readMutated(20_261_127, 150);
+  expect(told.faults).toEqual([]);
+  expect(told.taken).toBeGreaterThan(50);
+  expect(told.refused).toBeGreaterThan(5);
+});

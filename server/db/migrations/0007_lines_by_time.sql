@@ -1,0 +1,1 @@
+CREATE INDEX `service_summaries_by_time` ON `service_summaries` (`updated_at`,`service_id`);

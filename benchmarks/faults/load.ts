@@ -112,7 +112,7 @@ export async function load(folder: string): Promise<void> {
     `${all} requests of ${CLIENTS} clients in ${SECONDS} s, ${errors.length} refused or lost (asked for: none)`,
   );
   for (const text of errors.slice(0, 5)) console.log(`  ${text}`);
-  for (const [kind, some] of [...times].sort())
+  for (const [kind, some] of [...times].sort(([one], [other]) => one.localeCompare(other)))
     if (kind !== "start")
       console.log(
         `${kind}: ${some.length} times, ${quantile(some, 0.5).toFixed(0)} ms in the median, 95 % under ${quantile(some, 0.95).toFixed(0)} ms (asked for: ${kind.startsWith("upload") ? "1000" : "150"})`,

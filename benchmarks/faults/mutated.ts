@@ -1,4 +1,4 @@
-import { seeded } from "#core/random/index.ts";
+import type { seeded } from "#core/random/index.ts";
 import { logText, randomBuild, simulate } from "#core/virtualcard/index.ts";
 
 type Random = ReturnType<typeof seeded>;
@@ -65,9 +65,9 @@ export function mutated(text: string, random: Random): string {
     () => [lines[0], ...lines.slice(1).toReversed()].join("\n"),
     () => [...lines.slice(0, from), lines[0], ...lines.slice(from)].join("\n"),
     () => {
-      const bytes = [...text];
-      for (let k = 0; k < 60; k++) bytes[whole(random, bytes.length)] = String.fromCodePoint(1 + whole(random, 900));
-      return bytes.join("");
+      const units = text.split("");
+      for (let k = 0; k < 60; k++) units[whole(random, units.length)] = String.fromCodePoint(1 + whole(random, 900));
+      return units.join("");
     },
     () => text.slice(whole(random, text.length / 2), text.length / 2 + whole(random, text.length / 2)),
   ];

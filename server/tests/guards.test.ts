@@ -111,7 +111,7 @@ describe("listening to the network", () => {
       const open = await openTestServer({ database, host: "0.0.0.0", passphrase });
       const { port } = new URL(open.running.address);
       try {
-        return await use((method, path, cookie = "", body = undefined) =>
+        return await use((method, path, cookie = "", body) =>
           fetch(`http://127.0.0.1:${port}/api/${path}`, {
             method,
             headers: { Cookie: cookie, "Content-Type": "application/json" },

@@ -15,7 +15,7 @@ export function useRunWindow(run: Run) {
   useEffect(() => {
     if (!session) return;
     void session
-      .openSamples(`/api/runs/${run.id}/samples`)
+      .limited((remote) => remote.openSamples(`/api/runs/${run.id}/samples`))
       .then((answer) => ("ok" in answer ? setView(answer.ok) : setProblem(answer.problem)));
   }, [session, run.id]);
   const { ambientC, ambientU95K } = run;
@@ -25,7 +25,7 @@ export function useRunWindow(run: Run) {
       newestOnly(
         async ({ fromS, toS }: Stretch) => {
           const room = { ambientC: ambientC ?? undefined, ambientU95K: ambientU95K ?? undefined };
-          return session?.figuresIn(fromS, toS, room);
+          return session?.remote.figuresIn(fromS, toS, room);
         },
         (figures) => figures && setLive(figures),
       ),
@@ -33,7 +33,7 @@ export function useRunWindow(run: Run) {
   );
   const shown = useMemo(() => dragged ?? suggestedWindow(run.analysis), [dragged, run.analysis]);
   return {
-    session,
+    session: session?.remote ?? null,
     view,
     problem,
     dragged,

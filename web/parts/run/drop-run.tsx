@@ -99,10 +99,12 @@ function NewRun({
 
   const settle = async (map: Mapping, intervalS: number | null): Promise<void> => {
     if (!session) return;
-    const answer = await session.settle({
-      map: map.map(({ header, role }) => [role, header] as const),
-      intervalS: intervalS ?? undefined,
-    });
+    const answer = await session.limited((remote) =>
+      remote.settle({
+        map: map.map(({ header, role }) => [role, header] as const),
+        intervalS: intervalS ?? undefined,
+      }),
+    );
     if ("ok" in answer) {
       const { fan } = answer.ok;
       startTransition(() => setView(answer.ok));
@@ -127,9 +129,11 @@ function NewRun({
       return;
     }
     void (async () => {
-      const opened = await session.openFile(
-        file,
-        Comlink.proxy((done: number) => setShare(done)),
+      const opened = await session.limited((remote) =>
+        remote.openFile(
+          file,
+          Comlink.proxy((done: number) => setShare(done)),
+        ),
       );
       if ("problem" in opened) {
         setProblem(opened.problem);

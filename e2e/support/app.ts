@@ -20,17 +20,17 @@ export class App {
   address = "";
 
   /** Starts the server; again on the same port after `stop`. */
-  async start(command: "serve" | "demo" = "serve"): Promise<this> {
+  async start(command: "serve" | "demo" = "serve", more: Record<string, string> = {}): Promise<this> {
     const port = this.#own ? new URL(this.#own).port : "0";
     const child = spawn(process.execPath, ["bin/algidus", command], {
-      env: { ...process.env, ALGIDUS_DB: join(this.#folder, "e2e.db"), ALGIDUS_PORT: port },
+      env: { ...process.env, ALGIDUS_DB: join(this.#folder, "e2e.db"), ALGIDUS_PORT: port, ...more },
       stdio: ["ignore", "pipe", "inherit"],
     });
     this.#child = child;
     this.#own = await new Promise<string>((resolve, reject) => {
       child.stdout.on("data", (data: Buffer) => {
         const found = /http:\S+/.exec(data.toString())?.[0];
-        if (found) resolve(found);
+        if (found) resolve(found.replace("0.0.0.0", "127.0.0.1"));
       });
       child.once("exit", () => reject(new Error("The server ended before it answered.")));
     });
@@ -55,7 +55,8 @@ export class App {
     await this.stop("SIGKILL");
     this.#late?.closeAllConnections();
     this.#late?.close();
-    rmSync(this.#folder, { recursive: true, force: true });
+    // What the server had asked of another process may be just ending.
+    rmSync(this.#folder, { recursive: true, force: true, maxRetries: 10 });
   }
 
   url(path: string): string {

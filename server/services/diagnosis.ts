@@ -3,7 +3,7 @@ import type { RunDiagnosis } from "#contract";
 import type { Symptoms } from "#core";
 import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
 import { blobs, cards, runs, services } from "../db/schema.ts";
-import { type Context, notFound } from "./context.ts";
+import { type Context, nextTurn, notFound } from "./context.ts";
 
 /** The newest so many runs of a board model tell what is healthy; more would cost time and say the same. */
 const MOST_HEALTHY = 80;
@@ -63,7 +63,10 @@ export async function healthyOf({ store: { db } }: Context, serviceId: string): 
 export async function diagnoseRun(context: Context, id: string): Promise<RunDiagnosis> {
   const [run] = await context.store.db.select({ serviceId: runs.serviceId }).from(runs).where(eq(runs.id, id));
   if (!run) throw notFound("run");
-  const [symptoms, healthy] = await Promise.all([symptomsFor(context, id), healthyOf(context, run.serviceId)]);
+  const symptoms = await symptomsFor(context, id);
+  await nextTurn();
+  const healthy = await healthyOf(context, run.serviceId);
+  await nextTurn();
   const { findings, limits, healthy: expected } = diagnoseAgainst(symptoms, healthy);
   return { findings, limits, source: expected.source, cards: healthy.cards };
 }

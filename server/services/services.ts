@@ -1,6 +1,6 @@
 import { type Run, type ServiceView, STATIONS, type StationId } from "#contract";
 import { stationViews } from "#core/service/index.ts";
-import { type Context, changeService, record } from "./context.ts";
+import { type Context, changeService, nextTurn, record } from "./context.ts";
 import { loadFacts } from "./facts.ts";
 import { listNotes } from "./notes.ts";
 import { toRun } from "./runs.ts";
@@ -10,7 +10,9 @@ import { readSettings } from "./settings.ts";
 export async function readService(context: Context, id: string): Promise<ServiceView> {
   const { store, stations } = context;
   const settings = await readSettings(store);
-  const [facts, notes] = await Promise.all([loadFacts(store.db, stations, id, settings), listNotes(context, id)]);
+  const facts = await loadFacts(store.db, stations, id, settings);
+  await nextTurn();
+  const notes = await listNotes(context, id);
   const { service } = facts;
   return {
     id,

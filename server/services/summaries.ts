@@ -5,7 +5,7 @@ import { gainOf, leadRun, summarise } from "#core/service/index.ts";
 import type { Reader, Transaction } from "../db/open.ts";
 import { cards, serviceSummaries } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
-import type { Context } from "./context.ts";
+import { type Context, nextTurn } from "./context.ts";
 import { loadFacts } from "./facts.ts";
 import { readSettings } from "./settings.ts";
 
@@ -15,9 +15,7 @@ type Summary = InferSelectModel<typeof serviceSummaries>;
 const SUMMARY_VERSION = 1;
 const MADE_BY = `${SUMMARY_VERSION}.${SOAK_VERSION}.${COMPARE_VERSION}`;
 /** After so many, others are served first. */
-const IN_A_ROW = 10;
-
-const nextTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+const IN_A_ROW = 3;
 
 /** The line of a service, worked out from its facts. */
 async function summaryOf(

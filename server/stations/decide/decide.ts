@@ -2,7 +2,7 @@ import { and, asc, desc, eq, isNotNull, isNull, ne } from "drizzle-orm";
 import { type Advised, type DecisionInput, USUAL_LIMITS } from "#contract";
 import { adviceOf, diagnoseAgainst, leadRun } from "#core/service/index.ts";
 import { boardModels, cards, runs, serviceSummaries, services } from "../../db/schema.ts";
-import { type Context, changeService, notFound, record } from "../../services/context.ts";
+import { type Context, changeService, nextTurn, notFound, record } from "../../services/context.ts";
 import { healthyOf, symptomsFor } from "../../services/diagnosis.ts";
 
 /** So many of the last services with the same leading cause tell what one brings. */
@@ -26,7 +26,10 @@ export async function adviseService(context: Context, serviceId: string): Promis
     .orderBy(asc(runs.createdAt));
   const run = leadRun(before, "before");
   if (!run) return { runId: null, advice: null, findings: [], limits: [], roles: [], model: null, decision };
-  const [symptoms, healthy] = await Promise.all([symptomsFor(context, run.id), healthyOf(context, serviceId)]);
+  const symptoms = await symptomsFor(context, run.id);
+  await nextTurn();
+  const healthy = await healthyOf(context, serviceId);
+  await nextTurn();
   const diagnosis = diagnoseAgainst(symptoms, healthy);
   const { price, ageYears, useKind, warranty } = held.card;
   const facts = {

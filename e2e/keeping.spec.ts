@@ -10,7 +10,9 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => app.close());
 
-test("backups show age and size, one is taken by hand, and a folder that can't be is refused in words", async ({ page }) => {
+test("backups show age and size, one is taken by hand, and a folder that can't be is refused in words", async ({
+  page,
+}) => {
   await page.request.post(app.url("/api/cards"), { data: { ...EMPTY_CARD, maker: "Quillmar", model: "Reed 4" } });
   const bench = new Bench(page, app);
   await bench.open("/workshop");

@@ -166,6 +166,12 @@ export class Backups {
 
   async #make(why: BackupReason): Promise<KeptBackup> {
     const at = this.store.now();
+    if (this.#soundness.state === "damaged")
+      throw new Problem({
+        code: "damaged-database",
+        what: "The database is damaged: a copy of it would stand beside the good ones.",
+        remedy: "Mend it with `algidus check --repair`, or restore the last good backup.",
+      });
     try {
       const folder = await this.folder();
       mkdirSync(folder, { recursive: true, mode: 0o700 });

@@ -1,7 +1,7 @@
 import { createReadStream } from "node:fs";
 import { rm } from "node:fs/promises";
 import type { Client } from "@libsql/client";
-import { JSONParser } from "@streamparser/json";
+import { Tokenizer, TokenParser, TokenType } from "@streamparser/json";
 import { sql } from "drizzle-orm";
 import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql";
 import { getTableConfig, type SQLiteTable } from "drizzle-orm/sqlite-core";
@@ -47,26 +47,32 @@ export async function stage(
     await makeTables(client, staged, stations);
     const rows = new Staging(drizzle(staged, { casing: "snake_case" }), stations);
     const head = new Map<unknown, unknown>();
-    const found = new Set<unknown>();
-    const parser = new JSONParser({
-      paths: ["$.format", "$.version", "$.exportedAt", "$.tables.*", "$.tables.*.*"],
+    const found = new Set<string>();
+    const parser = new TokenParser({
+      // Rows one by one: what is asked for whole is held whole.
+      paths: ["$.format", "$.version", "$.exportedAt", "$.tables.*.*"],
       keepStack: false,
-      stringBufferSize: 64 * 1024,
     });
     parser.onValue = ({ value, key, stack }) => {
       if (stack.length === 1) {
         head.set(key, value);
         checkHead(head);
-      } else if (stack.length === 2) found.add(Array.isArray(value) ? key : undefined);
-      else rows.take(String(stack[2]?.key), Number(key) + 1, value);
+      } else rows.take(String(stack[2]?.key), Number(key) + 1, value);
+    };
+    const tokenizer = new Tokenizer({ stringBufferSize: 64 * 1024 });
+    const lists = new ListNames(found);
+    tokenizer.onToken = (token) => {
+      lists.see(token.token, token.value);
+      parser.write(token);
     };
     let broken: unknown;
-    parser.onError = (error) => {
-      broken ??= error;
-    };
+    for (const part of [parser, tokenizer])
+      part.onError = (error) => {
+        broken ??= error;
+      };
     for await (const piece of createReadStream(path, { highWaterMark: 256 * 1024 })) {
       try {
-        parser.write(piece as Buffer);
+        tokenizer.write(piece as Buffer);
       } catch (error) {
         broken ??= error;
       }
@@ -81,6 +87,23 @@ export async function stage(
     await takeBoardsOfSameName(client, staged, stations);
   } finally {
     staged.close();
+  }
+}
+
+/** Notes which lists there are, empty ones included: those never come as a value. */
+class ListNames {
+  #depth = 0;
+  #before: unknown;
+  #name: unknown;
+
+  constructor(private readonly found: Set<string>) {}
+
+  see(token: TokenType, value: unknown): void {
+    if (token === TokenType.COLON) this.#name = this.#before;
+    if (token === TokenType.LEFT_BRACKET && this.#depth === 2) this.found.add(String(this.#name));
+    if (token === TokenType.LEFT_BRACE || token === TokenType.LEFT_BRACKET) this.#depth++;
+    if (token === TokenType.RIGHT_BRACE || token === TokenType.RIGHT_BRACKET) this.#depth--;
+    this.#before = value;
   }
 }
 

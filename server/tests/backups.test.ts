@@ -297,6 +297,7 @@ describe("a database that hurts", () => {
     ]);
     // A copy of what is damaged would push a good one out.
     expect(backups).toEqual([]);
+    expect((await server.ask<ProblemDetail>("POST", "/api/backups")).body.code).toBe("damaged-database");
     await server.running.close();
     const check = (repair: boolean) => checkDatabase(first.database, repair, () => openContext(first.database));
     expect(await check(false)).toMatchObject({

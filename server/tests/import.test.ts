@@ -129,7 +129,7 @@ it("puts cards of a board model that is here already under it, though it has ano
 it("takes many cards while others are served", async () => {
   const many = structuredClone(file);
   const { cards, services } = many.tables;
-  for (let k = 0; k < 800; k++) {
+  for (let k = 0; k < 250; k++) {
     cards.push({ ...cards[0], id: `card-${k}`, serial: `S${k}` });
     services.push({ ...services[0], id: `service-${k}`, cardId: `card-${k}`, decision: null, powerOn: null });
   }
@@ -143,10 +143,11 @@ it("takes many cards while others are served", async () => {
     while (!state.isDone) {
       expect((await here.ask("GET", "/api/bench?limit=20")).status).toBe(200);
       answers++;
+      await new Promise((resolve) => setTimeout(resolve, 20));
     }
-    expect((await sent).body.added.cards).toBe(801);
-    expect(answers).toBeGreaterThan(10);
-    expect((await here.ask<ServiceLine[]>("GET", "/api/bench?limit=500")).body).toHaveLength(500);
+    expect((await sent).body.added.cards).toBe(251);
+    expect(answers).toBeGreaterThan(5);
+    expect((await here.ask<ServiceLine[]>("GET", "/api/bench?limit=500")).body).toHaveLength(251);
   } finally {
     await here.close();
   }

@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import type { Analysis, Comparison } from "#core";
+import type { Outcome } from "#core/outcome/index.ts";
 import { ROLES } from "#core/runfile/index.ts";
 
 const note = v.pipe(v.string(), v.trim(), v.maxLength(300));
@@ -48,6 +49,8 @@ export interface PairedComparison {
   beforeId: string;
   afterId: string;
   comparison: Comparison;
+  /** What it comes to for the whole card. */
+  outcome: Outcome;
 }
 
 /** Head of the binary document at `/api/runs/:id/samples`; columns follow as numbers, time as 8 bytes each, others as 4. */

@@ -53,6 +53,8 @@ export interface ServiceView {
   comparisons: PairedComparison[];
   powerOn: PowerOnInput | null;
   decision: Decision | null;
+  /** Why it was handed over although something got worse or stays over its limit; empty where it needs no reason. */
+  closedReason: string;
 }
 
 /** A service in one line of a list. */
@@ -79,6 +81,17 @@ export const SettingsInput = v.object({
   ),
   scatterRunK: v.pipe(v.number("A number of kelvins."), v.minValue(0, "Not below 0."), v.maxValue(10, "At most 10 K.")),
   person: v.pipe(v.string(), v.trim(), v.maxLength(80)),
+  /** The warmest room a card will work in, °C: limits are held against it. Null for the room of its runs. */
+  warmestRoomC: v.optional(
+    v.nullable(
+      v.pipe(
+        v.number("A temperature in °C."),
+        v.minValue(10, "A room lies between 10 and 45 °C."),
+        v.maxValue(45, "A room lies between 10 and 45 °C."),
+      ),
+    ),
+    null,
+  ),
 });
 export type Settings = v.InferOutput<typeof SettingsInput>;
 export const USUAL_SETTINGS: Settings = {
@@ -87,6 +100,7 @@ export const USUAL_SETTINGS: Settings = {
   scatterMountK: 0.7,
   scatterRunK: 0.5,
   person: "",
+  warmestRoomC: null,
 };
 
 export const PassphraseInput = v.object({

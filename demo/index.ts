@@ -102,7 +102,7 @@ async function addDemoCard(
   if (one.note && !one.runs.some((run) => run.side === "after")) await noteOnce(context, card.serviceId, one, clock);
   for (const station of one.skips ?? []) await skipStation(context, card.serviceId, station, one.skipReason ?? "");
   await keepPowerOn(context, card.serviceId, powerOnOf(one));
-  if (one.handedOver) await setClosed(context, card.serviceId, true);
+  if (one.handedOver) await setClosed(context, card.serviceId, true, "");
 }
 
 async function fillStores(context: Context): Promise<void> {

@@ -1,4 +1,5 @@
 import type { Comparison } from "../compare/index.ts";
+import type { Outcome } from "../outcome/index.ts";
 import type { Analysis } from "../soak/index.ts";
 
 /** What a service's stations read of one run. */
@@ -7,6 +8,8 @@ export interface RunFacts {
   side: "before" | "after";
   name: string;
   fanMode: "fixed" | "automatic" | "unknown";
+  /** As it was set, %; null where nobody said. */
+  fanPct: number | null;
   analysis: Analysis;
 }
 
@@ -15,6 +18,8 @@ export interface PairFacts {
   beforeId: string;
   afterId: string;
   comparison: Comparison;
+  /** What it comes to for the whole card. */
+  outcome: Outcome;
 }
 
 /** What more than one station reads of a service; what only one reads comes from its own folder on the server. */

@@ -12,5 +12,5 @@ export { isKnown, leadRun, leadSensor } from "./known.ts";
 export { comparePairs, gainOf, leadingPair } from "./pairs.ts";
 export type { StationRow, StationRule } from "./rule.ts";
 export type { LadderRung, ServiceSummary, StationView } from "./state.ts";
-export { stationViews, summarise } from "./state.ts";
+export { mountAgain, stationViews, summarise } from "./state.ts";
 export { countOf, signed } from "./words.ts";

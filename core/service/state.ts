@@ -1,4 +1,5 @@
 import type { Verdict } from "../compare/index.ts";
+import { needsReason, type Outcome } from "../outcome/index.ts";
 import { CARD_SENSORS } from "../runfile/index.ts";
 import { temperatureOf } from "../soak/index.ts";
 import type { ServiceFacts } from "./facts.ts";
@@ -74,11 +75,31 @@ const HINDRANCES: ReadonlyArray<(facts: ServiceFacts, next: string | undefined) 
     const proved = next === "record" || closed;
     return minutes && !proved ? `Run ${countOf(minutes, "more minute")} to settle` : undefined;
   },
-  ({ pairs }, next) =>
-    next === "record" && leadingPair(pairs)?.comparison.verdict === "worse"
-      ? "Hotter than before: mount it again"
-      : undefined,
+  ({ pairs }, next) => (next === "record" ? mountAgain(leadingPair(pairs)?.outcome) : undefined),
 ];
+
+/** What is to be done about a result that got something worse or stays over a limit; undefined where nothing is. */
+export function mountAgain(outcome: Outcome | undefined): string | undefined {
+  if (!outcome || !needsReason(outcome)) return undefined;
+  const { sensors, gap, fanSlowerPct } = outcome;
+  const bad = sensors.find((one) => one.verdict === "hotter") ?? sensors.find((one) => one.overLimit);
+  if (bad?.verdict === "hotter")
+    return bad.role === "edge" || bad.role === "hotspot"
+      ? "Hotter than before: mount it again"
+      : `${SENSOR_WORDS[bad.role]} hotter than before: mount it again`;
+  if (bad) return `${SENSOR_WORDS[bad.role]} over its limit: look at its contact`;
+  if (gap?.verdict === "larger") return "Hotspot gap larger than before: mount it again";
+  return fanSlowerPct === null ? undefined : "Fan slower than before: look at it";
+}
+
+const SENSOR_WORDS = { edge: "Die", hotspot: "Hotspot", memory: "Memory", vrm: "VRM" } as const;
+
+/** One word for lists: what got worse, or stays over a limit, is worse, whatever else got better. */
+function verdictInLists(pairs: ServiceFacts["pairs"]): Verdict | null {
+  const verdict = leadingPair(pairs)?.outcome.verdict;
+  if (!verdict) return null;
+  return verdict === "mixed" || verdict === "over-limit" ? "worse" : verdict;
+}
 
 function firstHindrance(facts: ServiceFacts, next: string | undefined): string | undefined {
   for (const hindrance of HINDRANCES) {
@@ -105,7 +126,7 @@ export function summarise<R extends StationRow>(
     next: facts.setAside
       ? "Send it on, or take it back"
       : (firstHindrance(facts, table[nextAt]?.id) ?? (nextAt < 0 ? "Handed over" : here.rule.todo)),
-    verdict: leadingPair(facts.pairs)?.comparison.verdict ?? null,
+    verdict: verdictInLists(facts.pairs),
     ladder: ladderOf(facts),
   };
 }

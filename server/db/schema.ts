@@ -63,6 +63,8 @@ export const services = sqliteTable(
       .references(() => cards.id),
     openedAt: text().notNull(),
     closedAt: text(),
+    /** Why it was handed over although something got worse; empty where it needs no reason. */
+    closedReason: text().notNull().default(""),
     skips: text({ mode: "json" }).$type<Partial<Record<string, string>>>().notNull(),
     powerOn: text({ mode: "json" }).$type<PowerOnInput>(),
     decision: text({ mode: "json" }).$type<Decision>(),

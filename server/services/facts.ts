@@ -1,8 +1,8 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
-import type { PairedComparison, Settings } from "#contract";
+import { type PairedComparison, type Settings, USUAL_LIMITS } from "#contract";
 import { comparePairs, type ServiceFacts } from "#core/service/index.ts";
 import type { Reader } from "../db/open.ts";
-import { runs, services, workNotes } from "../db/schema.ts";
+import { boardModels, cards, runs, services, workNotes } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
 import { notFound } from "./context.ts";
 
@@ -21,10 +21,16 @@ export async function loadFacts(
   db: Reader,
   stations: readonly StationStore[],
   serviceId: string,
-  scatter: Pick<Settings, "scatterMountK" | "scatterRunK">,
+  settings: Pick<Settings, "scatterMountK" | "scatterRunK" | "warmestRoomC">,
 ): Promise<LoadedFacts> {
-  const [service] = await db.select().from(services).where(eq(services.id, serviceId));
-  if (!service) throw notFound("service");
+  const [held] = await db
+    .select({ service: services, complaint: cards.complaint, limits: boardModels.limits })
+    .from(services)
+    .innerJoin(cards, eq(services.cardId, cards.id))
+    .leftJoin(boardModels, eq(cards.boardModelId, boardModels.id))
+    .where(eq(services.id, serviceId));
+  if (!held) throw notFound("service");
+  const { service, complaint } = held;
   const own = Object.fromEntries(
     await Promise.all(stations.map(async (station) => [station.id, await station.load(db, serviceId)] as const)),
   );
@@ -45,7 +51,11 @@ export async function loadFacts(
     choice: service.decision?.choice ?? null,
     work: notes.flatMap((note) => note.work),
     runs: all,
-    pairs: comparePairs(all, scatter),
+    pairs: comparePairs(all, settings, {
+      limits: held.limits ?? USUAL_LIMITS,
+      warmestRoomC: settings.warmestRoomC,
+      complaint,
+    }),
     own,
   };
 }

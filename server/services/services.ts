@@ -25,6 +25,7 @@ export async function readService(context: Context, id: string): Promise<Service
     comparisons: [...facts.pairs],
     powerOn: service.powerOn,
     decision: service.decision,
+    closedReason: service.closedReason,
   };
 }
 

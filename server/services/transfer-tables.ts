@@ -132,7 +132,9 @@ export function rowSchemas(stations: readonly StationStore[]): ReadonlyMap<strin
     tablesOf(stations).map(([name, table]) => {
       const entries = Object.entries(getTableColumns(table) as Record<string, SQLiteColumn>).map(([key, column]) => {
         const value = valueOf(column, documents[name]?.[key]);
-        return [key, column.notNull ? value : v.optional(v.nullable(value), null)] as const;
+        if (!column.notNull) return [key, v.optional(v.nullable(value), null)] as const;
+        // A column that came later has what older exports lack as its default.
+        return [key, column.hasDefault ? v.optional(value) : value] as const;
       });
       const row = v.object(Object.fromEntries(entries));
       return [

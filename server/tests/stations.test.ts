@@ -1,5 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Advised, type Card, EMPTY_POWER_ON, type ServiceLine, type ServiceView } from "#contract";
+import {
+  type Advised,
+  type Board,
+  type Card,
+  EMPTY_POWER_ON,
+  type ServiceLine,
+  type ServiceView,
+  type Settings,
+} from "#contract";
+import type { ProblemDetail } from "#core";
 import { dropRun, openTestServer, RUN, type TestServer, takeIn } from "./server.ts";
 
 let server: TestServer;
@@ -115,7 +124,66 @@ describe("what the bench says of a card, station by station", () => {
     const card = await takeIn(server);
     await dropRun(server, card, { faults: { memoryPads: "missing" } });
     await dropRun(server, card, { seed: 2 }, { side: "after" });
-    expect((await entry(card))?.figure).toMatch(/no real change; memory −\d/);
+    expect((await entry(card))?.figure).toMatch(/^Memory \d.* cooler\. Die: no real change$/);
+  });
+
+  it("speaks for every sensor: a cooler die with memory that lost its contact is not to be handed over without a word", async () => {
+    const card = await takeIn(server);
+    await dropRun(server, card, { faults: { dryPaste: 0.6 } });
+    for (const station of ["decide", "pads"])
+      await server.ask("PUT", `/api/services/${card.serviceId}/skip`, { station, reason: "as agreed" });
+    await note(card);
+    await dropRun(server, card, { seed: 2, faults: { memoryPads: "missing" } }, { side: "after" });
+    const line = await entry(card);
+    expect(line).toMatchObject({
+      verdict: "worse",
+      figure: expect.stringMatching(/^Die .* cooler\. Memory .* hotter/),
+      next: "Memory hotter than before: mount it again",
+    });
+    const handOver = (reason?: string) =>
+      server.ask<ProblemDetail & ServiceView>("PUT", `/api/services/${card.serviceId}/closed`, {
+        closed: true,
+        reason,
+      });
+    const refused = await handOver();
+    expect([refused.status, refused.body.code, refused.body.what]).toEqual([
+      422,
+      "needs-reason",
+      expect.stringContaining("Memory"),
+    ]);
+    expect((await handOver("  ")).status).toBe(422);
+    const given = await handOver("The owner takes it for office work");
+    expect(given.body).toMatchObject({
+      closedAt: expect.any(String),
+      closedReason: "The owner takes it for office work",
+    });
+    expect(await entry(card)).toMatchObject({ closed: true });
+  });
+
+  it("holds limits against the warmest room, and follows both when they are changed", async () => {
+    const card = await takeIn(server);
+    await dropRun(server, card);
+    for (const station of ["decide", "pads", "work"])
+      await server.ask("PUT", `/api/services/${card.serviceId}/skip`, { station, reason: "as agreed" });
+    await dropRun(server, card, { seed: 2 }, { side: "after" });
+    expect(await entry(card)).toMatchObject({ verdict: "no-real-change" });
+    const { body: boards } = await server.ask<Board[]>("GET", "/api/boards");
+    const board = boards.find((one) => one.id === card.boardModelId)!;
+    const limits = { ...board.limits, memoryC: 70 };
+    const changed = await server.ask<Board>("PUT", `/api/boards/${board.id}`, { ...board, limits });
+    expect(await entry(card)).toMatchObject({
+      verdict: "no-real-change",
+      figure: expect.not.stringContaining("limit"),
+    });
+    const { body: settings } = await server.ask<Settings>("GET", "/api/settings");
+    await server.ask("PUT", "/api/settings", { ...settings, warmestRoomC: 40 });
+    expect(await entry(card)).toMatchObject({
+      verdict: "worse",
+      figure: expect.stringMatching(/^Memory still over its limit of 70 °C in a room of 40 °C/),
+      next: "Memory over its limit: look at its contact",
+    });
+    await server.ask("PUT", "/api/settings", settings);
+    await server.ask("PUT", `/api/boards/${board.id}`, { ...changed.body, limits: board.limits });
   });
 
   it("shows why a station was skipped and goes on to the next", async () => {

@@ -3,6 +3,7 @@ import { cleanup, fireEvent, render, screen, within } from "@testing-library/rea
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Run } from "#contract";
 import { type Analysis, analyse, compare, readRun } from "#core";
+import { outcomeOf } from "#core/outcome/index.ts";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
 import { WindowHandles } from "../charts/window-handles.tsx";
 import { Figures } from "../features/run/figures.tsx";
@@ -62,9 +63,11 @@ describe("figures of a run", () => {
 describe("a comparison", () => {
   const limits = { edgeC: 85, hotspotC: 105, memoryC: 95, vrmC: 110 };
   const show = (before: Analysis, after: Analysis): void => {
+    const comparison = compare(before, after);
     render(
       <ComparisonSheet
-        comparison={compare(before, after)}
+        comparison={comparison}
+        outcome={outcomeOf({ comparison, limits, warmestRoomC: 30, complaint: "" })}
         before={asRun("before", before)}
         after={asRun("after", after)}
         limits={limits}

@@ -1,7 +1,9 @@
 // @vitest-environment happy-dom
 import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
+import { USUAL_LIMITS } from "#contract";
 import { compare } from "#core";
+import { outcomeOf } from "#core/outcome/index.ts";
 import { readRun } from "#core/runfile/index.ts";
 import { analyse } from "#core/soak/index.ts";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
@@ -68,7 +70,12 @@ describe("the verdict in words", () => {
       /^\d+\.\d ± \d\.\d K cooler at the same fan speed and power$/,
     ],
     ["none", {}, { seed: 2 }, /^No real change \(/],
-    ["harm", {}, { seed: 2, faults: { heldOffMm: 0.15 } }, /hotter at the same fan speed and power$/],
+    [
+      "harm",
+      {},
+      { seed: 2, faults: { heldOffMm: 0.15 } },
+      /^Die .* hotter\. .*Compared at the same fan speed and power$/,
+    ],
     [
       "missing air",
       { sensors: { room: null } },
@@ -76,7 +83,9 @@ describe("the verdict in words", () => {
       /^Can’t be compared: Room air is missing from the first run/,
     ],
   ])("%s", (_, before, after, words) => {
-    expect(verdictSentence(compare(judged(before), judged(after)))).toMatch(words);
+    const comparison = compare(judged(before), judged(after));
+    const outcome = outcomeOf({ comparison, limits: USUAL_LIMITS, warmestRoomC: 30, complaint: "" });
+    expect(verdictSentence({ comparison, outcome })).toMatch(words);
   });
 });
 

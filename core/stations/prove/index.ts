@@ -1,29 +1,20 @@
-import type { Verdict } from "../../compare/index.ts";
 import { leadingPair, type ServiceFacts, type StationRule, signed } from "../../service/index.ts";
 
-const VERDICT_WORDS: Record<Verdict, string> = {
-  better: "cooler",
-  "no-real-change": "no real change",
-  worse: "hotter",
-  "not-comparable": "can't be compared",
-};
+const WORDS = { better: "cooler", "no-real-change": "no real change", worse: "hotter" } as const;
 
-/** The verdict of the leading pair in a line; memory is named where die and memory part ways. */
-function verdictFigure({ pairs }: ServiceFacts): string {
-  const lead = leadingPair(pairs)?.comparison;
+/** What the leading pair came to, in a line: the die's change where that is all there is to say, else the whole card's headline. */
+function outcomeFigure({ pairs }: ServiceFacts): string {
+  const lead = leadingPair(pairs);
   if (!lead) return "";
-  const equal = lead.atEqualConditions?.roles.edge ?? lead.atEqualConditions?.roles.hotspot;
-  if (!equal) return VERDICT_WORDS[lead.verdict];
-  const memory = lead.atEqualConditions?.roles.memory;
-  const beside =
-    lead.verdict === "no-real-change" && memory && memory.verdict !== "no-real-change"
-      ? `; memory ${signed(memory.changeK)} K`
-      : "";
-  return `${signed(equal.changeK)} ± ${equal.u95K.toFixed(1)} K: ${VERDICT_WORDS[lead.verdict]}${beside}`;
+  const { verdict, sensors, headline, tells } = lead.outcome;
+  if (verdict === "not-comparable") return "can't be compared";
+  const die = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
+  const isMore = tells.some((of) => of !== die?.role) || verdict === "mixed" || verdict === "over-limit";
+  return die && !isMore ? `${signed(die.changeK)} ± ${die.jointU95K.toFixed(1)} K: ${WORDS[verdict]}` : headline;
 }
 
 export const proveRule: StationRule<null> = {
   todo: "Run the same load again",
-  figure: verdictFigure,
+  figure: outcomeFigure,
   done: ({ runs }) => runs.some((run) => run.side === "after"),
 };

@@ -1,9 +1,34 @@
 import { Problem } from "#core";
+import { needsReason } from "#core/outcome/index.ts";
+import { leadingPair } from "#core/service/index.ts";
 import { type Context, changeService, record } from "../../services/context.ts";
+import { loadFacts } from "../../services/facts.ts";
+import { readSettings } from "../../services/settings.ts";
 
-/** Hands a card over, or opens its service again. */
-export async function setClosed({ store }: Context, serviceId: string, closed: boolean): Promise<void> {
+const FEWEST_CHARS = 3;
+
+/**
+ * Hands a card over, or opens its service again.
+ * @param reason why, where something got worse or stays over its limit
+ * @throws Problem `already-closed`, `needs-reason`
+ */
+export async function setClosed(
+  { store, stations }: Context,
+  serviceId: string,
+  closed: boolean,
+  reason: string,
+): Promise<void> {
   await store.write(async (tx) => {
+    const lead = closed
+      ? leadingPair((await loadFacts(tx, stations, serviceId, await readSettings({ db: tx }))).pairs)
+      : undefined;
+    const isBad = lead !== undefined && needsReason(lead.outcome);
+    if (isBad && reason.length < FEWEST_CHARS)
+      throw new Problem({
+        code: "needs-reason",
+        what: `This can't be handed over without a word: ${lead.outcome.headline}.`,
+        remedy: "Mount it again and run it, or say in a few words why it goes out like this.",
+      });
     await changeService(tx, serviceId, ({ closedAt }) => {
       if (closed && closedAt)
         throw new Problem({
@@ -11,8 +36,8 @@ export async function setClosed({ store }: Context, serviceId: string, closed: b
           what: "This service is handed over already.",
           remedy: "Open it again to change it.",
         });
-      return { closedAt: closed ? store.now() : null };
+      return { closedAt: closed ? store.now() : null, closedReason: isBad ? reason : "" };
     });
-    await record(store, tx, closed ? "handed over" : "opened again", serviceId);
+    await record(store, tx, closed ? "handed over" : "opened again", serviceId, isBad ? { reason } : null);
   });
 }

@@ -4,7 +4,11 @@ import { readService } from "../../services/services.ts";
 import { loadNothing, type ServerStation } from "../station.ts";
 import { setClosed } from "./hand-over.ts";
 
-const Closed = v.object({ closed: v.optional(v.boolean("Give true or false."), false) });
+const Closed = v.object({
+  closed: v.optional(v.boolean("Give true or false."), false),
+  /** Needed where something got worse or stays over its limit. */
+  reason: v.optional(v.pipe(v.string(), v.trim(), v.maxLength(500, "At most 500 characters.")), ""),
+});
 
 export const station: ServerStation<null> = {
   id: "record",
@@ -12,7 +16,7 @@ export const station: ServerStation<null> = {
   load: loadNothing,
   routes: (context) => [
     put("/services/:id/closed", "Hand over, or open again", Closed, async ({ params, body }) => {
-      await setClosed(context, param(params, "id"), body.closed);
+      await setClosed(context, param(params, "id"), body.closed, body.reason);
       return readService(context, param(params, "id"));
     }),
   ],

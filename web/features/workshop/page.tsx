@@ -84,6 +84,13 @@ function SettingsForm({ settings }: { settings: Settings }) {
           hint="Usual: 0.5"
         />
       </div>
+      <TextField
+        label="Warmest room a card will work in (°C)"
+        inputMode="decimal"
+        {...register("warmestRoomC", { setValueAs: numberOrNull })}
+        error={errors.warmestRoomC?.message}
+        hint="Limits are held against it. Empty: the room of the runs"
+      />
       <FaultNote fault={fault} />
       <div className="text-right">
         <Button look="main" type="submit" disabled={busy || !drafted}>

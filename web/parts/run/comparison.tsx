@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Limits, Run } from "#contract";
 import type { Comparison } from "#core";
+import type { Outcome } from "#core/outcome/index.ts";
 import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -49,11 +50,13 @@ export function ladderColumns(comparison: Comparison, before: Run, after: Run, l
 /** One pair of runs side by side: the sentence first, then the ladder, what differed, the gap and what the gain is worth. */
 export function ComparisonSheet({
   comparison,
+  outcome,
   before,
   after,
   limits,
 }: {
   comparison: Comparison;
+  outcome: Outcome;
   before: Run;
   after: Run;
   limits: Limits | null;
@@ -62,8 +65,10 @@ export function ComparisonSheet({
     better: "border-ice bg-frost",
     "no-real-change": "border-edge bg-paper",
     worse: "border-danger bg-danger-wash",
+    mixed: "border-danger bg-danger-wash",
+    "over-limit": "border-danger bg-danger-wash",
     "not-comparable": "border-amber bg-amber-wash",
-  }[comparison.verdict];
+  }[outcome.verdict];
   const equal = comparison.atEqualConditions;
   return (
     <section
@@ -74,9 +79,9 @@ export function ComparisonSheet({
         {before.name || before.fileName} → {after.name || after.fileName}
       </p>
       <p className={`mb-4 rounded-lg border-l-8 px-4 py-3 text-2xl font-bold break-words ${tone}`}>
-        {sentenceCase(verdictSentence(comparison))}
+        {sentenceCase(verdictSentence({ comparison, outcome }))}
       </p>
-      <Beside comparison={comparison} />
+      <ByFan comparison={comparison} />
       {comparison.comparable && (
         <>
           <div className="grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
@@ -94,7 +99,7 @@ export function ComparisonSheet({
               </p>
             </div>
             <div className="space-y-4">
-              <ChangeTable comparison={comparison} />
+              <ChangeTable comparison={comparison} outcome={outcome} />
               {comparison.hotspotGap && (
                 <p>
                   <span className="font-semibold">
@@ -107,7 +112,7 @@ export function ComparisonSheet({
                       : "No real change of contact."}
                 </p>
               )}
-              {comparison.worth && comparison.verdict === "better" && (
+              {comparison.worth && comparison.worth.changeRpm < 0 && outcome.verdict === "better" && (
                 <p>
                   <span className="font-semibold">What it is worth: </span>
                   the temperature of before at {figure(comparison.worth.fanRpm, 0)} rpm,{" "}
@@ -115,7 +120,7 @@ export function ComparisonSheet({
                   laws.
                 </p>
               )}
-              {comparison.worth && comparison.verdict === "worse" && (
+              {comparison.worth && comparison.worth.changeRpm > 0 && comparison.verdict === "worse" && (
                 <p>
                   <span className="font-semibold">What it costs: </span>
                   the fan would have to turn at {figure(comparison.worth.fanRpm, 0)} rpm for the temperature of before,{" "}
@@ -123,7 +128,7 @@ export function ComparisonSheet({
                   laws.
                 </p>
               )}
-              {comparison.verdict === "no-real-change" && comparison.detectableK !== null && (
+              {outcome.verdict === "no-real-change" && comparison.detectableK !== null && (
                 <p>
                   A change of {figure(comparison.detectableK)} K or more would have been seen with these runs. Smaller
                   ones need more runs or a steadier bench.
@@ -181,35 +186,28 @@ function AddRoomAir({ run }: { run: Run }) {
   );
 }
 
-/** What the verdict on edge and hotspot does not say: memory and VRM, and a fan that was itself changed. */
-function Beside({ comparison }: { comparison: Comparison }) {
+/** A fan that was itself changed explains what was measured. */
+function ByFan({ comparison }: { comparison: Comparison }) {
   const equal = comparison.atEqualConditions?.roles ?? {};
-  const parts = (["memory", "vrm"] as const).flatMap((role) => {
-    const one = equal[role];
-    return one && one.verdict !== "no-real-change"
-      ? [`${roleName(role)} ${figure(Math.abs(one.changeK))} ± ${figure(one.u95K)} K ${one.verdict}`]
-      : [];
-  });
   const measured = comparison.roles.edge ?? comparison.roles.hotspot;
   const lead = equal.edge ?? equal.hotspot;
-  const byFan =
+  const isByFan =
     measured &&
     lead &&
     measured.verdict !== lead.verdict &&
     Math.abs(lead.correctionK.fan) > Math.abs(lead.correctionK.power);
-  if (parts.length === 0 && !byFan) return null;
+  if (!isByFan) return null;
   return (
     <p className="-mt-2 mb-4 font-semibold">
-      {parts.length > 0 && `${parts.join(", ")} at equal conditions. `}
-      {byFan &&
-        `As measured it ran ${figure(Math.abs(measured.changeK))} K ${measured.changeK < 0 ? "cooler, because its fans turned faster" : "hotter, because its fans turned slower"}.`}
+      As measured it ran {figure(Math.abs(measured.changeK))} K{" "}
+      {measured.changeK < 0 ? "cooler, because its fans turned faster" : "hotter, because its fans turned slower"}.
     </p>
   );
 }
 
 const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-function ChangeTable({ comparison }: { comparison: Comparison }) {
+function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome: Outcome }) {
   return (
     <table className="w-full text-left">
       <caption className="sr-only">Change per sensor, as measured and at equal conditions</caption>
@@ -224,7 +222,9 @@ function ChangeTable({ comparison }: { comparison: Comparison }) {
       <tbody>
         {Object.entries(comparison.roles).map(([role, one]) => {
           const equal = comparison.atEqualConditions?.roles[role as keyof typeof comparison.roles];
-          const verdict = (equal ?? one).verdict;
+          // The same width as the headline's: no row says what that does not.
+          const joint = outcome.sensors.find((sensor) => sensor.role === role);
+          const verdict = (joint ?? equal ?? one).verdict;
           return (
             <tr key={role} className="border-t border-line">
               <th scope="row" className="py-1.5 pr-2 font-semibold">
@@ -232,7 +232,7 @@ function ChangeTable({ comparison }: { comparison: Comparison }) {
               </th>
               <td className="py-1.5 pr-2 text-right whitespace-nowrap">{signed(one.changeK)} K</td>
               <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
-                {equal ? `${signed(equal.changeK)} ± ${figure(equal.u95K)} K` : "–"}
+                {equal ? `${signed(equal.changeK)} ± ${figure(joint?.jointU95K ?? equal.u95K)} K` : "–"}
               </td>
               <td className={`py-1.5 ${verdict === "hotter" ? "font-semibold text-danger" : ""}`}>
                 {verdict === "no-real-change" ? "no real change" : verdict}
@@ -318,8 +318,8 @@ function Budget({ comparison }: { comparison: Comparison }) {
         {cooling.source === "own runs" ? "learnt from this card’s own runs" : "usual values"}).
       </p>
       <p className="text-soft">
-        The verdict follows edge and hotspot together; their joint rate of false claims is held at 5 % (Šidák). One room
-        thermometer for both runs: its error cancels.
+        All sensors and the gap are judged together: their widths above are stretched so that no claim at all is false
+        in 95 of 100 services (Šidák). One room thermometer for both runs: its error cancels.
       </p>
     </Working>
   );

@@ -1,24 +1,21 @@
 import type { Comparison } from "#core";
+import type { Outcome } from "#core/outcome/index.ts";
 import { figure } from "../../ui/format.ts";
 
-/** The verdict as one plain sentence. */
-export function verdictSentence(comparison: Comparison): string {
+/** What a pair of runs came to, in plain sentences: the die alone where that is all there is to say, else the whole card. */
+export function verdictSentence({ comparison, outcome }: { comparison: Comparison; outcome: Outcome }): string {
   if (!comparison.comparable) return `Can’t be compared: ${comparison.reason ?? "the runs do not fit"}`;
-  const equal = comparison.atEqualConditions;
-  const [role, lead] = equal?.roles.edge
-    ? (["", equal.roles.edge] as const)
-    : (["hotspot ", equal?.roles.hotspot ?? Object.values(equal?.roles ?? {})[0]] as const);
-  if (!lead) return "Can’t be compared: the runs share no sensor.";
-  const at =
-    equal?.fanRpm !== null && equal?.powerW !== null
-      ? "at the same fan speed and power"
-      : equal?.powerW !== null
-        ? "at the same power; fan speed unknown"
-        : "as far as the logs tell";
-  const amount = `${figure(Math.abs(lead.changeK))} ± ${figure(lead.u95K)} K`;
-  if (comparison.verdict === "no-real-change")
-    return `No real change (${figure(lead.changeK)} ± ${figure(lead.u95K)} K ${at})`;
-  if (comparison.verdict === "worse" && lead.changeK <= 0)
-    return `Hotter at the hotspot, though the edge is ${amount} cooler ${at}`;
-  return `${role}${amount} ${comparison.verdict === "better" ? "cooler" : "hotter"} ${at}`;
+  const { sensors, tells, headline, verdict } = outcome;
+  const lead = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
+  const at = atWords(comparison);
+  if (tells.length === 0 && lead) return `No real change (${figure(lead.changeK)} ± ${figure(lead.jointU95K)} K ${at})`;
+  const isDieOnly = lead && tells.every((of) => of === lead.role) && verdict !== "over-limit";
+  if (isDieOnly)
+    return `${lead.role === "hotspot" ? "hotspot " : ""}${figure(Math.abs(lead.changeK))} ± ${figure(lead.jointU95K)} K ${lead.verdict} ${at}`;
+  return `${headline}. Compared ${at}`;
+}
+
+function atWords({ atEqualConditions: equal }: Comparison): string {
+  if (equal?.fanRpm != null && equal.powerW !== null) return "at the same fan speed and power";
+  return equal?.powerW == null ? "as far as the logs tell" : "at the same power; fan speed unknown";
 }

@@ -1,3 +1,4 @@
+import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { StartLive } from "../../parts/live/start-live.tsx";
 import { ComparisonSheet, NoPairNote } from "../../parts/run/comparison.tsx";
@@ -6,6 +7,7 @@ import { DropRun } from "../../parts/run/drop-run.tsx";
 import { RunList } from "../../parts/run/run-list.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
 import { Skip } from "../../parts/service/skip.tsx";
+import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
@@ -27,6 +29,7 @@ export function ProveStation({ cardId, service }: StationProps) {
           <ComparisonSheet
             key={`${pair.beforeId} ${pair.afterId}`}
             comparison={pair.comparison}
+            outcome={pair.outcome}
             before={was}
             after={is}
             limits={limits}
@@ -34,7 +37,7 @@ export function ProveStation({ cardId, service }: StationProps) {
         ) : null;
       })}
       {after.some((run) => !paired.has(run.id)) && <NoPairNote />}
-      {after.length > 0 && <NextLink cardId={cardId} service={service} from="prove" />}
+      {after.length > 0 && <NextAfterProof cardId={cardId} service={service} />}
       {service.runs.length > 0 && (
         <div className="grid gap-4 lg:grid-cols-2">
           <Sheet title="Before the work">
@@ -55,6 +58,21 @@ export function ProveStation({ cardId, service }: StationProps) {
       <StartLive serviceId={service.id} side="after" />
       <DropRun serviceId={service.id} side="after" like={likeRun(before[after.length] ?? before.at(-1))} />
       {after.length === 0 && <Skip service={service} station="prove" />}
+    </div>
+  );
+}
+
+/** On to the record; where something got worse or stays over its limit, first to what can be done about it. */
+function NextAfterProof({ cardId, service }: StationProps) {
+  const again = mountAgain(leadingPair(service.comparisons)?.outcome);
+  if (!again) return <NextLink cardId={cardId} service={service} from="prove" />;
+  return (
+    <div className="flex flex-wrap items-center justify-end gap-3">
+      <p className="mr-auto font-semibold text-danger">{again}</p>
+      <LinkButton to={`/cards/${cardId}/record`}>Hand over as it is</LinkButton>
+      <LinkButton to={`/cards/${cardId}/pads`} look="main">
+        Will the die seat?
+      </LinkButton>
     </div>
   );
 }

@@ -3,8 +3,8 @@ import { api } from "../../app/api.ts";
 
 export const recordApi = api.injectEndpoints({
   endpoints: (build) => ({
-    close: build.mutation<ServiceView, { id: string; closed: boolean }>({
-      query: ({ id, closed }) => ({ url: `services/${id}/closed`, method: "PUT", body: { closed } }),
+    close: build.mutation<ServiceView, { id: string; closed: boolean; reason: string }>({
+      query: ({ id, ...body }) => ({ url: `services/${id}/closed`, method: "PUT", body }),
       invalidatesTags: ["service", "lines"],
     }),
   }),

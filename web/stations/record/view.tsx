@@ -1,13 +1,17 @@
 import { Printer } from "lucide-react";
 import { useEffect, useState } from "react";
 import { LOOK_OVER_ITEMS } from "#contract";
+import { needsReason } from "#core/outcome/index.ts";
+import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { ladderColumns } from "../../parts/run/comparison.tsx";
 import { verdictSentence } from "../../parts/run/verdict.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
+import { TextField } from "../../ui/field.tsx";
 import { day, figure, signed } from "../../ui/format.ts";
+import { Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import type { StationProps } from "../station.ts";
 import { recordApi } from "./endpoints.ts";
@@ -24,15 +28,19 @@ export function RecordStation({ cardId, service }: StationProps) {
   const { data: boards } = api.useBoardsQuery();
   const [close, { isLoading }] = recordApi.useCloseMutation();
   const [paper, setPaper] = useState<"A4" | "letter">("A4");
+  const [reason, setReason] = useState("");
   usePaper(paper);
   if (!card || !settings) return null;
   const limits = boards?.find((board) => board.id === card.boardModelId)?.limits ?? null;
-  const pairs = service.comparisons.flatMap(({ beforeId, afterId, comparison }) => {
+  const pairs = service.comparisons.flatMap(({ beforeId, afterId, comparison, outcome }) => {
     const before = service.runs.find((run) => run.id === beforeId);
     const after = service.runs.find((run) => run.id === afterId);
-    return before && after ? [{ before, after, comparison }] : [];
+    return before && after ? [{ before, after, comparison, outcome }] : [];
   });
-  const lead = pairs.find((pair) => pair.comparison.comparable) ?? pairs[0];
+  const judged = leadingPair(service.comparisons);
+  const lead = pairs.find((pair) => pair.comparison === judged?.comparison) ?? pairs[0];
+  const isOpen = service.closedAt === null;
+  const asksWhy = isOpen && judged !== undefined && needsReason(judged.outcome);
   const findings = card.lookOver.filter((entry) => entry.state === "noted");
   return (
     <div className="space-y-4">
@@ -45,18 +53,30 @@ export function RecordStation({ cardId, service }: StationProps) {
           </Button>
           <Button
             look="main"
-            disabled={isLoading}
+            disabled={isLoading || (asksWhy && reason.trim().length < 3)}
             onClick={() => {
-              const closed = service.closedAt === null;
-              void withUndo(closed ? "Handed over" : "Opened again", (forth) =>
-                close({ id: service.id, closed: forth === closed }),
+              void withUndo(isOpen ? "Handed over" : "Opened again", (forth) =>
+                close({ id: service.id, closed: forth === isOpen, reason: isOpen ? reason : service.closedReason }),
               );
             }}
           >
-            {service.closedAt ? "Open it again" : "Hand it over"}
+            {isOpen ? "Hand it over" : "Open it again"}
           </Button>
         </div>
       </div>
+      {asksWhy && (
+        <div className="no-print space-y-3">
+          <Note kind="caution" title={mountAgain(judged.outcome) ?? judged.outcome.headline}>
+            It can go out like this with a reason that stays with the service.
+          </Note>
+          <TextField
+            label="Why it goes out like this"
+            value={reason}
+            maxLength={500}
+            onChange={(event) => setReason(event.target.value)}
+          />
+        </div>
+      )}
       <article className="record-sheet mx-auto max-w-[50rem] rounded-xl border border-line bg-sheet p-6 text-[0.92rem]">
         <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
           <div>
@@ -77,10 +97,11 @@ export function RecordStation({ cardId, service }: StationProps) {
         </header>
         <p className="my-3 text-xl font-bold break-words">
           {lead
-            ? verdictSentence(lead.comparison)
+            ? verdictSentence(lead)
             : "No comparison: " +
               (service.stations.find((one) => one.id === "prove")?.skipReason ?? "a run before or after is missing")}
         </p>
+        {service.closedReason && <p className="mb-3">Handed over all the same: {service.closedReason}</p>}
         {lead?.comparison.comparable && (
           <RiseLadder
             label="Rises over room air"

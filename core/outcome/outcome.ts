@@ -1,0 +1,178 @@
+import type { Comparison } from "../compare/index.ts";
+import { normalQuantile } from "../numeric/index.ts";
+import { CARD_SENSORS } from "../runfile/index.ts";
+
+export type CardSensor = (typeof CARD_SENSORS)[number];
+
+export interface OutcomeInput {
+  comparison: Comparison;
+  /** Limits of the board model, °C; null where none is set. */
+  limits: Readonly<Record<`${CardSensor}C`, number | null>>;
+  /** The warmest room the card will work in, °C. */
+  warmestRoomC: number;
+  /** In the owner's words. */
+  complaint: string;
+  /** Fan speed after over before at the same fixed setting; undefined where the setting was not the same. */
+  fanSpeedRatio?: number | undefined;
+}
+
+export interface SensorOutcome {
+  role: CardSensor;
+  /** At equal conditions, K. */
+  changeK: number;
+  /** Half-width of the interval that holds with those of all other claims together in 95 of 100 services, K. */
+  jointU95K: number;
+  verdict: "cooler" | "no-real-change" | "hotter";
+  /** What it comes to in the warmest room, °C: before, and after. */
+  beforeC: number;
+  afterC: number;
+  limitC: number | null;
+  overLimit: boolean;
+}
+
+export interface Outcome {
+  /**
+   * Of all sensors together. `over-limit` whatever else came about; `mixed` where some got better and something worse.
+   */
+  verdict: "better" | "no-real-change" | "mixed" | "worse" | "over-limit" | "not-comparable";
+  /** What the owner complained of first, then from the die outward. */
+  sensors: SensorOutcome[];
+  gap: { changeK: number; jointU95K: number; verdict: "smaller" | "no-real-change" | "larger" } | null;
+  /** By how much the fan turns slower at the same setting, %; null where it does not, or nobody can tell. */
+  fanSlowerPct: number | null;
+  warmestRoomC: number;
+  /** A few plain sentences; empty where nothing can be compared. */
+  headline: string;
+  /** What they are about, in their order; empty where nothing changed. */
+  tells: Array<CardSensor | "gap" | "fan">;
+}
+
+const NAMES: Record<CardSensor, string> = { edge: "Die", hotspot: "Hotspot", memory: "Memory", vrm: "VRM" };
+
+/** What owners call it. Common practice, no source. */
+const COMPLAINTS: ReadonlyArray<{ words: RegExp; roles: readonly CardSensor[] }> = [
+  { words: /memory|vram|artifact|artefact|checker|speicher|mémoire/i, roles: ["memory"] },
+  { words: /vrm|coil|mosfet|choke/i, roles: ["vrm"] },
+  { words: /hot ?spot|junction/i, roles: ["hotspot"] },
+];
+
+/** A fan law's worth of wear or dirt; speeds at the same setting differ by less from run to run (common practice, no source). */
+const SLOWER_SHARE = 0.05;
+
+/**
+ * Speaks for the whole card: every sensor that two runs share, the gap, the fan, and limits in the warmest room. The rate of false claims
+ * over all of them together is 5 % (Šidák 1967: level 1 − 0.95^(1/k) each; dependence makes it smaller).
+ * @example
+ * ```ts
+ * outcomeOf({ comparison, limits, warmestRoomC: 30, complaint: "" }).headline // => "Die 7.9 ± 2.6 K cooler. Memory 29.0 ± 3.1 K hotter and over its limit of 95 °C"
+ * ```
+ */
+export function outcomeOf({ comparison, limits, warmestRoomC, complaint, fanSpeedRatio }: OutcomeInput): Outcome {
+  const equal = comparison.atEqualConditions?.roles ?? {};
+  const found = CARD_SENSORS.flatMap((role) => {
+    const [at, seen] = [equal[role], comparison.roles[role]];
+    return at && seen ? [{ role, at, seen }] : [];
+  });
+  const gap = comparison.hotspotGap;
+  const stretch = jointStretch(found.length + (gap ? 1 : 0));
+  const first = COMPLAINTS.find(({ words }) => words.test(complaint))?.roles ?? [];
+  const sensors = found
+    .map(({ role, at, seen }): SensorOutcome => {
+      const jointU95K = stretch * at.u95K;
+      const afterC = seen.afterRiseK + warmestRoomC;
+      const limitC = limits[`${role}C`];
+      return {
+        role,
+        changeK: at.changeK,
+        jointU95K,
+        verdict: at.changeK < -jointU95K ? "cooler" : at.changeK > jointU95K ? "hotter" : "no-real-change",
+        beforeC: seen.beforeRiseK + warmestRoomC,
+        afterC,
+        limitC,
+        overLimit: limitC !== null && afterC > limitC,
+      };
+    })
+    .sort((one, other) => Number(first.includes(other.role)) - Number(first.includes(one.role)));
+  const gapU95K = gap ? stretch * gap.u95K : 0;
+  const outcome: Told = {
+    sensors,
+    gap: gap && {
+      changeK: gap.changeK,
+      jointU95K: gapU95K,
+      verdict: gap.changeK > gapU95K ? "larger" : gap.changeK < -gapU95K ? "smaller" : "no-real-change",
+    },
+    fanSlowerPct:
+      fanSpeedRatio !== undefined && fanSpeedRatio < 1 - SLOWER_SHARE ? Math.round(100 * (1 - fanSpeedRatio)) : null,
+    warmestRoomC,
+  };
+  if (!comparison.comparable) return { ...outcome, verdict: "not-comparable", headline: "", tells: [] };
+  return { ...outcome, verdict: verdictOf(outcome), ...headlineOf(outcome, first) };
+}
+
+/** Standard deviations to either side that hold so large a share. */
+const sidesOf = (share: number): number => normalQuantile(1 - (1 - share) / 2);
+
+/** By how much a 95 % half-width grows so that so many hold together. */
+function jointStretch(claims: number): number {
+  return claims < 2 ? 1 : sidesOf(0.95 ** (1 / claims)) / sidesOf(0.95);
+}
+
+type Told = Omit<Outcome, "verdict" | "headline" | "tells">;
+
+function verdictOf({ sensors, gap, fanSlowerPct }: Told): Outcome["verdict"] {
+  if (sensors.some((one) => one.overLimit)) return "over-limit";
+  const isWorse = sensors.some((one) => one.verdict === "hotter") || gap?.verdict === "larger" || fanSlowerPct !== null;
+  const isBetter = sensors.some((one) => one.verdict === "cooler");
+  if (isWorse) return isBetter ? "mixed" : "worse";
+  return isBetter ? "better" : "no-real-change";
+}
+
+function headlineOf(told: Told, complained: readonly CardSensor[]): Pick<Outcome, "headline" | "tells"> {
+  const { sensors, gap, fanSlowerPct, warmestRoomC } = told;
+  const edge = sensors.find((one) => one.role === "edge");
+  const parts = sensors.flatMap((one): Array<{ of: Outcome["tells"][number]; text: string }> => {
+    const isAsked = complained.includes(one.role);
+    // The die speaks for its hotspot while both went the same way.
+    if (one.role === "hotspot" && !isAsked && !one.overLimit && edge?.verdict === one.verdict) return [];
+    const text = sensorWords(one, warmestRoomC, isAsked);
+    return text ? [{ of: one.role, text }] : [];
+  });
+  if (gap?.verdict === "larger")
+    parts.push({
+      of: "gap",
+      text: `Hotspot gap ${gap.changeK.toFixed(1)} ± ${width(gap.jointU95K)} K larger: contact is uneven`,
+    });
+  if (fanSlowerPct !== null) parts.push({ of: "fan", text: `Fan turns ${fanSlowerPct} % slower at the same setting` });
+  // Where the answer is about something else, the die is told too.
+  if (parts.length > 0 && edge && !parts.some((part) => part.of === "edge"))
+    parts.push({ of: "edge", text: "Die: no real change" });
+  return {
+    headline: parts.map(({ text }) => text).join(". ") || "No real change",
+    tells: parts.map((part) => part.of),
+  };
+}
+
+function sensorWords(
+  { role, changeK, jointU95K, verdict, limitC, beforeC, overLimit }: SensorOutcome,
+  roomC: number,
+  isAsked: boolean,
+): string {
+  const name = NAMES[role];
+  const limit =
+    overLimit && limitC !== null ? `over its limit of ${limitC} °C in a room of ${Math.round(roomC)} °C` : "";
+  const still = limitC !== null && beforeC > limitC ? "still " : "";
+  if (verdict !== "no-real-change") {
+    const change = `${name} ${Math.abs(changeK).toFixed(1)} ± ${width(jointU95K)} K ${verdict}`;
+    if (!limit) return change;
+    return verdict === "hotter" ? `${change} and ${still}${limit}` : `${change}, but still ${limit}`;
+  }
+  if (limit) return `${name} ${still}${limit}`;
+  return isAsked ? `${name}: no real change` : "";
+}
+
+/** A width is never told as none. */
+const width = (u95K: number): string => Math.max(0.1, u95K).toFixed(1);
+
+/** Whether it may be handed over without a word: not where something got worse or stays over its limit. */
+export const needsReason = ({ verdict }: Outcome): boolean =>
+  verdict === "worse" || verdict === "mixed" || verdict === "over-limit";

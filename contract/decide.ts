@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import type { Advice, Finding } from "#core";
+import type { Advice, Cause, Finding } from "#core";
 
 /** First power-on, before anything is opened. Things to rule out stand in the order in which they are tried. Common practice. */
 export const POWER_ON_ITEMS = [
@@ -114,7 +114,16 @@ export type DecisionInput = v.InferOutput<typeof DecisionInput>;
 
 export type Decision = DecisionInput & { at: string };
 
-export interface RunDiagnosis {
+/** How far a log can be told from at all. */
+export interface Told {
+  /** False while the run is too short; then `minutesNeeded` more would do, where anybody can say. */
+  known: boolean;
+  minutesNeeded: number | null;
+  /** Causes whose sensors the log lacks. */
+  notJudged: Cause[];
+}
+
+export interface RunDiagnosis extends Told {
   findings: Finding[];
   limits: string[];
   /** What healthy figures were taken from, and on how many cards they rest. */
@@ -123,7 +132,7 @@ export interface RunDiagnosis {
 }
 
 /** All that the Decide page shows. */
-export interface Advised {
+export interface Advised extends Told {
   /** The baseline run that it rests on; null while there is none. */
   runId: string | null;
   advice: Advice | null;

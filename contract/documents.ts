@@ -46,6 +46,7 @@ export const AnalysisFile: v.GenericSchema<unknown, Analysis> = v.object({
   throttling: v.object({ detected: v.boolean(), shareOfLoad: figure, kinds: many(short) }),
   spikes: figure,
   notices: many(v.object({ code: short, text })),
+  fingerprint: v.optional(short),
   version: figure,
 });
 

@@ -71,5 +71,10 @@ function printComparison(found: Comparison): void {
   for (const one of found.differences)
     line(`· ${one.what}: ${figure(one.before)} → ${figure(one.after)} (${one.handled})`);
   if (found.detectableK !== null) line(`Changes from ${figure(found.detectableK)} K on would have been seen.`);
+  for (const [name, one] of [
+    ["Worst", found.worst],
+    ["Best", found.best],
+  ] as const)
+    if (one) line(`${name}: ${one.role} ${signed(one.changeK)} ± ${figure(one.u95K)} K`);
   line(`Verdict: ${found.verdict}`);
 }

@@ -49,12 +49,14 @@ export const diagnoseCommand: Command = {
       run.analysis,
       reference ? { healthy: [symptomsOf(reference.table, reference.analysis)] } : {},
     );
-    if (values.json) printJson({ findings: found.findings, limits: found.limits, version: found.version });
+    const { findings, known, minutesNeeded, notJudged, limits, version } = found;
+    if (values.json) printJson({ findings, known, minutesNeeded, notJudged, limits, version });
     else printDiagnosis(found);
   },
 };
 
-function printDiagnosis({ findings, limits }: Diagnosis): void {
+function printDiagnosis({ findings, limits, known, minutesNeeded, notJudged }: Diagnosis): void {
+  if (!known) line(`Not known yet: run it ${minutesNeeded ? `${minutesNeeded} more minutes` : "for longer"}.`);
   printTable(
     findings.map(({ cause, probability }) => [
       `${cause} (${CAUSE_WORDS[cause]})`,
@@ -64,5 +66,6 @@ function printDiagnosis({ findings, limits }: Diagnosis): void {
   const [first] = findings;
   for (const sentence of first?.evidence ?? []) line(`· ${sentence}`);
   if (first) line(`Next: ${first.nextCheck}`);
+  if (notJudged.length > 0) line(`Not judged, for want of their sensors: ${notJudged.join(", ")}`);
   for (const limit of limits) line(`Limit: ${limit}`);
 }

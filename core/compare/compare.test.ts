@@ -113,6 +113,44 @@ describe("compare", () => {
   });
 });
 
+describe("what is claimed of all sensors", () => {
+  it("names the largest real worsening and improvement, or neither", () => {
+    const found = compare(
+      judged({ faults: { dryPaste: 0.6 } }),
+      judged({ seed: 2, faults: { memoryPads: "missing" } }),
+    );
+    expect(found.best).toMatchObject({ role: expect.stringMatching(/edge|hotspot/) });
+    expect(found.worst?.role).toBe("memory");
+    expect(found.worst).toMatchObject({
+      changeK: found.atEqualConditions?.roles.memory?.changeK,
+      u95K: found.atEqualConditions?.roles.memory?.u95K,
+    });
+    expect(compare(judged({}), judged({ seed: 2 }))).toMatchObject({ worst: null, best: null, sameRun: false });
+  });
+
+  it("is nothing where both are the same run, however its file is written", () => {
+    const spec = {
+      seed: 2,
+      build: MIDSIZE,
+      steps: [
+        { durationS: 40, load: 0 },
+        { durationS: 1100, load: 1 },
+      ],
+    };
+    const [plain, german] = [{}, { delimiter: ";", decimal: ",", headers: "german" } as const].map((way) =>
+      analyse(readRun([new TextEncoder().encode(logText(simulate(spec), way))])),
+    );
+    expect(compare(plain!, german!)).toMatchObject({
+      sameRun: true,
+      comparable: false,
+      verdict: "not-comparable",
+      atEqualConditions: null,
+      worst: null,
+      best: null,
+    });
+  });
+});
+
 describe("cooling learnt from a card's own runs", () => {
   it("narrows the usual values when three fan speeds are there", () => {
     const points = [1000, 1500, 2200].map((fanRpm) => ({

@@ -1,4 +1,5 @@
 import { levelChangeDb } from "../fans/index.ts";
+import { normalQuantile } from "../numeric/index.ts";
 import { COMPARED_ROLES, type TemperatureRole } from "../runfile/index.ts";
 import type { Analysis, TemperatureFigures } from "../soak/index.ts";
 import { type Conditions, conditionsOf, type Difference, differencesBetween, fanPair } from "./conditions.ts";
@@ -36,6 +37,12 @@ export interface EqualComparison {
   budget: { readings: number; scatter: number; power: number; fan: number; air: number };
 }
 
+export interface Claim {
+  role: TemperatureRole;
+  changeK: number;
+  u95K: number;
+}
+
 export interface Comparison {
   comparable: boolean;
   /** Why not, in words with the remedy; null when it is. */
@@ -56,6 +63,11 @@ export interface Comparison {
     verdict: "smaller" | "no-real-change" | "larger";
   } | null;
   verdict: Verdict;
+  /** The largest real worsening and improvement at equal conditions of any sensor; their joint rate of false claims is 5 %. */
+  worst: Claim | null;
+  best: Claim | null;
+  /** The same samples stand on both sides: nothing was compared. */
+  sameRun: boolean;
   /** The smallest change that such runs find nine times in ten, K. */
   detectableK: number | null;
   /** What the gain is worth as fan speed at the temperature of before. */
@@ -104,13 +116,16 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
     atEqualConditions: null,
     hotspotGap: gapChange(before, after, conditions, scatter),
     verdict: "not-comparable",
+    worst: null,
+    best: null,
+    sameRun: before.fingerprint !== undefined && before.fingerprint === after.fingerprint,
     detectableK: null,
     worth: null,
     scatter,
     cooling,
     version: COMPARE_VERSION,
   };
-  const reason = whyNot(before, after, shared.length);
+  const reason = base.sameRun ? SAME_RUN : whyNot(before, after, shared.length);
   if (reason) return { ...base, reason };
 
   const scatterSd = Math.SQRT2 * Math.hypot(scatter.mountK, scatter.runK);
@@ -150,9 +165,26 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
       roles: equal,
     },
     verdict: overall(judged),
+    ...claimsOf(equal),
     detectableK: (widest / Z95) * ((judged.length > 1 ? Z_JOINT : Z95) + Z_POWER_90),
     worth: worthOf(before, after, conditions, cooling, equal),
   };
+}
+
+const SAME_RUN = "Both are the same run. Drop the log of the run after the work.";
+
+/** Šidák over all sensors: each claim is made at the level 1 − 0.95^(1/n). */
+function claimsOf(equal: Partial<Record<TemperatureRole, EqualComparison>>): Pick<Comparison, "worst" | "best"> {
+  const all = COMPARED_ROLES.flatMap((role): Claim[] => {
+    const one = equal[role];
+    return one ? [{ role, changeK: one.changeK, u95K: one.u95K }] : [];
+  });
+  const stretch = all.length === 0 ? 1 : normalQuantile((1 + 0.95 ** (1 / all.length)) / 2) / Z95;
+  const real = all
+    .filter(({ changeK, u95K }) => Math.abs(changeK) > stretch * u95K)
+    .sort((one, other) => one.changeK - other.changeK);
+  const [first, last] = [real[0], real.at(-1)];
+  return { best: first && first.changeK < 0 ? first : null, worst: last && last.changeK > 0 ? last : null };
 }
 
 function whyNot(before: Analysis, after: Analysis, shared: number): string | null {

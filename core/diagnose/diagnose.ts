@@ -1,5 +1,5 @@
-import type { RunTable } from "../runfile/index.ts";
-import type { Analysis } from "../soak/index.ts";
+import { CARD_SENSORS, type RunTable } from "../runfile/index.ts";
+import { type Analysis, PROMISED_K, temperatureOf } from "../soak/index.ts";
 import { CAUSES, type Cause, nextCheck, SHOWS, SYMPTOM_KEYS, USUAL_SHARE } from "./causes.ts";
 import { evidenceFor, limitsOf } from "./evidence.ts";
 import { type Expected, expectedOf, type Healthy, symptomOf } from "./expected.ts";
@@ -17,10 +17,16 @@ export interface Finding {
 }
 
 export interface Diagnosis {
-  /** All causes, most likely first; probabilities sum to 1. */
+  /** Causes that the log can tell, most likely first; probabilities sum to 1. */
   findings: Finding[];
   symptoms: Symptoms;
   healthy: Healthy;
+  /** Causes whose sensors the log lacks: nothing is said of them. */
+  notJudged: Cause[];
+  /** False while the run is too short to tell what shows slowly. */
+  known: boolean;
+  /** So many more would be enough; null where it is known, or nobody can say. */
+  minutesNeeded: number | null;
   /** What this log can't tell, and why. */
   limits: string[];
   version: number;
@@ -30,6 +36,13 @@ export interface DiagnoseOptions {
   /** Runs known to be good, of this card or of its board model. */
   healthy?: readonly Symptoms[];
   healthySource?: Healthy["source"];
+  /** Whether the run was long enough, see `reachOf`; by default it was. */
+  reach?: Reach;
+}
+
+export interface Reach {
+  known: boolean;
+  minutesNeeded: number | null;
 }
 
 const SEVERITIES = Array.from({ length: 25 }, (_, k) => (k + 0.5) / 25);
@@ -48,24 +61,70 @@ const FAN_SLOW_LN = [-0.08, -0.15, -0.25, -0.4, -0.7, -1.5, -5];
  * heavy tails. Symptoms are the fast and the slow share of the step answer, the hotspot gap, memory and VRM over the plate, fan
  * speeds, room air.
  * @param run a judged run and its table, see `symptomsOf`
- * @returns all eight causes; on a log that says nothing the usual shares
+ * @returns the causes that the log can tell; on one that says nothing of them their usual shares
  */
 export function diagnose(table: RunTable, analysis: Analysis, options: DiagnoseOptions = {}): Diagnosis {
-  return diagnoseSymptoms(symptomsOf(table, analysis), options);
+  return diagnoseSymptoms(symptomsOf(table, analysis), { reach: reachOf(analysis), ...options });
+}
+
+/** Half-width of a settling value up to which a sensor is known well enough to judge what it shows, K. */
+const KNOWN_K = { edge: PROMISED_K, hotspot: PROMISED_K, memory: 2.5, vrm: 2.5 } as const;
+
+/** Whether a run went on for long enough: it settled, or where each of its sensors would settle is known. */
+export function reachOf(analysis: Analysis): Reach {
+  const { steady } = analysis;
+  const widths = CARD_SENSORS.flatMap((role) => {
+    const found = temperatureOf(analysis, role);
+    return found ? [(found.finalU95K ?? Number.POSITIVE_INFINITY) <= KNOWN_K[role]] : [];
+  });
+  const known = steady.reached || (widths.length > 0 && widths.every(Boolean));
+  return { known, minutesNeeded: known ? null : steady.minutesNeeded };
+}
+
+/** What shows slowly: of a run that is too short, none is given more than one half. */
+const SLOW_CAUSES: ReadonlySet<Cause> = new Set(["dust-or-airflow", "memory-pads", "vrm-pads"]);
+const MOST_UNKNOWN = 0.5;
+
+/** Causes whose sensors are missing. */
+function unseen({ memoryK, vrmK, twinLn, rpmPerPctLn, fansRpm, roomC }: Symptoms): Cause[] {
+  const missing: Array<[Cause, boolean]> = [
+    ["memory-pads", memoryK === undefined],
+    ["vrm-pads", vrmK === undefined],
+    ["fan-fault", twinLn === undefined && rpmPerPctLn === undefined && fansRpm.length === 0],
+    ["hot-room", roomC === undefined],
+  ];
+  return missing.flatMap(([cause, isMissing]) => (isMissing ? [cause] : []));
+}
+
+/** What a slow fault has beyond a half goes to nothing being wrong: the run can't tell yet. */
+function held<F extends { cause: Cause; probability: number }>(ranked: readonly F[]): F[] {
+  const over = ranked.reduce(
+    (sum, { cause, probability }) => sum + (SLOW_CAUSES.has(cause) ? Math.max(0, probability - MOST_UNKNOWN) : 0),
+    0,
+  );
+  return ranked
+    .map((one) => {
+      if (one.cause === "healthy") return { ...one, probability: one.probability + over };
+      return SLOW_CAUSES.has(one.cause) ? { ...one, probability: Math.min(MOST_UNKNOWN, one.probability) } : one;
+    })
+    .sort((a, b) => b.probability - a.probability);
 }
 
 /** `diagnose` for symptoms that were kept. */
 export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = {}): Diagnosis {
   const healthy = expectedOf(symptoms, options.healthy ?? [], options.healthySource ?? "healthy run");
-  const scores = CAUSES.map((cause) => ({
+  const notJudged = unseen(symptoms);
+  const { known, minutesNeeded } = options.reach ?? { known: true, minutesNeeded: null };
+  const scores = CAUSES.filter((cause) => !notJudged.includes(cause)).map((cause) => ({
     cause,
     log: Math.log(USUAL_SHARE[cause]) + logLikelihood(cause, symptoms, healthy),
   }));
   const most = Math.max(...scores.map(({ log }) => log));
   const total = scores.reduce((sum, { log }) => sum + Math.exp(log - most), 0);
-  const ranked = scores
+  const judged = scores
     .map(({ cause, log }) => ({ cause, probability: Math.exp(log - most) / total }))
     .sort((a, b) => b.probability - a.probability);
+  const ranked = known ? judged : held(judged);
   const [first, second] = ranked;
   return {
     findings: ranked.map(({ cause, probability }) => ({
@@ -74,6 +133,9 @@ export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = 
       evidence: evidenceFor(cause, symptoms, healthy),
       nextCheck: nextCheck(cause, cause === first?.cause ? second?.cause : first?.cause),
     })),
+    notJudged,
+    known,
+    minutesNeeded,
     symptoms,
     healthy,
     limits: limitsOf(symptoms, healthy),

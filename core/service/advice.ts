@@ -1,8 +1,8 @@
 import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
 import { type Advice, advise, expectedGain } from "../decide/index.ts";
-import { type Diagnosis, diagnoseSymptoms, type Symptoms } from "../diagnose/index.ts";
+import { type Diagnosis, diagnoseSymptoms, reachOf, type Symptoms } from "../diagnose/index.ts";
 import { CARD_SENSORS } from "../runfile/index.ts";
-import { temperatureOf } from "../soak/index.ts";
+import { type Analysis, temperatureOf } from "../soak/index.ts";
 import { SLOW_PART_AIR_SHARE } from "../trade/index.ts";
 import type { RunFacts } from "./facts.ts";
 
@@ -20,9 +20,13 @@ export interface ModelFigures {
   cards: number;
 }
 
-/** Ranks the causes of a run against the shop's own healthy runs of its board model, or usual cards where there are none. */
-export const diagnoseAgainst = (symptoms: Symptoms, healthy: HealthySet): Diagnosis =>
-  diagnoseSymptoms(symptoms, { healthy: [...healthy.symptoms], healthySource: "board model" });
+/** Ranks the causes of a run (`analysis` says whether it was long enough) against the shop's own healthy runs of its board model, or usual cards where there are none. */
+export const diagnoseAgainst = (symptoms: Symptoms, healthy: HealthySet, analysis?: Analysis): Diagnosis =>
+  diagnoseSymptoms(symptoms, {
+    healthy: [...healthy.symptoms],
+    healthySource: "board model",
+    ...(analysis ? { reach: reachOf(analysis) } : {}),
+  });
 
 export interface AdviceFacts {
   /** The baseline run that it rests on. */
@@ -38,7 +42,7 @@ export interface AdviceFacts {
 /** Open it or leave it: diagnosis, the shop's own figures, limits, money and warranty brought together. */
 export function adviceOf(
   { run, symptoms, healthy, limits, similarGainsK, card }: AdviceFacts,
-  diagnosis: Diagnosis = diagnoseAgainst(symptoms, healthy),
+  diagnosis: Diagnosis = diagnoseAgainst(symptoms, healthy, run.analysis),
 ) {
   const model = healthy.symptoms.length > 0 ? modelFigures(diagnosis, healthy.cards) : null;
   const roles = CARD_SENSORS.flatMap((role) => {
@@ -56,7 +60,8 @@ export function adviceOf(
     expected: expectedGain(similarGainsK, physicsGainK(diagnosis)),
     ...card,
   });
-  return { advice, findings: diagnosis.findings, limits: diagnosis.limits, roles, model };
+  const { findings, known, minutesNeeded, notJudged, limits: untold } = diagnosis;
+  return { advice, findings, known, minutesNeeded, notJudged, limits: untold, roles, model };
 }
 
 function modelFigures({ healthy }: Diagnosis, cards: number): ModelFigures {

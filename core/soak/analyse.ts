@@ -3,6 +3,7 @@ import { type Notice, Problem } from "../problem/index.ts";
 import { type LevelRole, meanOf, type RunTable } from "../runfile/index.ts";
 import { type AnalyseOptions, type Analysis, type LevelFigures, SOAK_VERSION } from "./analysis.ts";
 import { binMeans, evenEdges, rowAt } from "./bins.ts";
+import { fingerprintOf } from "./fingerprint.ts";
 import { type BinnedRun, constantParts, findLoads, mainPart, type Stretch } from "./load.ts";
 import { phasesOf } from "./phases.ts";
 import { type PreparedRun, prepareRun, type Sensor } from "./prepare.ts";
@@ -130,6 +131,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
     ),
     spikes: sensors.reduce((sum, sensor) => sum + sensor.spikes, 0),
     notices: [...table.notices, ...runNotices(sensors, ambient, part, table)],
+    fingerprint: fingerprintOf(table),
     version: SOAK_VERSION,
   };
 }

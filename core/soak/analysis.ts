@@ -55,5 +55,7 @@ export interface Analysis {
   throttling: Throttling;
   spikes: number;
   notices: Notice[];
+  /** The same for the same samples only; runs from before there was one have none. */
+  fingerprint?: string | undefined;
   version: number;
 }

@@ -61,12 +61,22 @@ export async function healthyOf({ store: { db } }: Context, serviceId: string): 
 }
 
 export async function diagnoseRun(context: Context, id: string): Promise<RunDiagnosis> {
-  const [run] = await context.store.db.select({ serviceId: runs.serviceId }).from(runs).where(eq(runs.id, id));
+  const [run] = await context.store.db
+    .select({ serviceId: runs.serviceId, analysis: runs.analysis })
+    .from(runs)
+    .where(eq(runs.id, id));
   if (!run) throw notFound("run");
   const symptoms = await symptomsFor(context, id);
   await nextTurn();
   const healthy = await healthyOf(context, run.serviceId);
   await nextTurn();
-  const { findings, limits, healthy: expected } = diagnoseAgainst(symptoms, healthy);
-  return { findings, limits, source: expected.source, cards: healthy.cards };
+  const {
+    healthy: expected,
+    findings,
+    known,
+    minutesNeeded,
+    notJudged,
+    limits,
+  } = diagnoseAgainst(symptoms, healthy, run.analysis);
+  return { findings, known, minutesNeeded, notJudged, limits, source: expected.source, cards: healthy.cards };
 }

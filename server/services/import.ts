@@ -79,7 +79,7 @@ export async function stage(
       if (broken) throw broken instanceof Problem ? broken : badExport("The file is not JSON");
       await rows.flush(false);
     }
-    if (!parser.isEnded) throw badExport("The file ends in the middle, or is not JSON");
+    if (!parser.isEnded) throw badExport("The file is not JSON, or ends in the middle");
     checkHead(head, "whole");
     const missing = FIRST_TABLES.find((name) => !found.has(name));
     if (missing) throw badExport(`The file has no list “${missing}”`);

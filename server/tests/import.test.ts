@@ -95,9 +95,9 @@ describe("an import is refused, with the row that is wrong and why:", () => {
   });
 
   it.each<[string, (text: string) => string, RegExp]>([
-    ["a file cut off in the middle", (text) => text.slice(0, text.length / 2), /ends in the middle|not JSON/],
+    ["a file cut off in the middle", (text) => text.slice(0, text.length / 2), /not JSON/],
     ["text that is no JSON", () => "cards;runs\n1;2", /not JSON/],
-    ["nothing at all", () => "", /ends in the middle|not JSON/],
+    ["nothing at all", () => "", /not JSON/],
     ["another program's file", () => '{"format":"other","tables":{}}', /not an export/],
     ["no lists", () => '{"format":"algidus-export","version":1,"tables":{"cards":7}}', /no list/],
     ["a newer version", (text) => text.replace('"version":1', '"version":2'), /newer version/],

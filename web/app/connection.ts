@@ -1,9 +1,9 @@
 import { createSlice, isFulfilled, isRejectedWithValue } from "@reduxjs/toolkit";
+import { api } from "./api.ts";
 
-interface Refusal {
-  status?: unknown;
-  data?: { code?: unknown };
-}
+const statusOf = (payload: unknown): unknown => (payload as { status?: unknown } | undefined)?.status;
+/** A passphrase that is not the right one is refused like a session that is none. */
+const TRIES = [api.endpoints.signIn, api.endpoints.setPassphrase];
 
 /** Whether the server answers and knows us; read off the requests themselves. */
 export const connection = createSlice({
@@ -17,9 +17,9 @@ export const connection = createSlice({
   extraReducers: (builder) => {
     builder
       .addMatcher(isRejectedWithValue, (state, action) => {
-        const { status, data } = (action.payload ?? {}) as Refusal;
+        const status = statusOf(action.payload);
         if (status === "FETCH_ERROR") state.lost = true;
-        if (data?.code === "signed-out") state.signedOut = true;
+        if (status === 401 && !TRIES.some((one) => one.matchRejected(action))) state.signedOut = true;
       })
       .addMatcher(isFulfilled, (state, action) => {
         if (!action.type.startsWith("api/")) return;

@@ -14,7 +14,7 @@ const steps = [
 function show(more: Partial<RunSpec>): void {
   const table = readRun([new TextEncoder().encode(logText(simulate({ seed: 2, build: MIDSIZE, steps, ...more })))]);
   const { findings, limits } = diagnose(table, analyse(table));
-  render(<Causes findings={findings} limits={limits} />);
+  render(<Causes findings={findings} limits={limits} known minutesNeeded={null} />);
 }
 
 describe("likely causes", () => {

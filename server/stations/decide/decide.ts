@@ -25,12 +25,12 @@ export async function adviseService(context: Context, serviceId: string): Promis
     .where(and(eq(runs.serviceId, serviceId), eq(runs.side, "before"), isNull(runs.deletedAt)))
     .orderBy(asc(runs.createdAt));
   const run = leadRun(before, "before");
-  if (!run) return { runId: null, advice: null, findings: [], limits: [], roles: [], model: null, decision };
+  if (!run) return { ...NOTHING_TOLD, decision };
   const symptoms = await symptomsFor(context, run.id);
   await nextTurn();
   const healthy = await healthyOf(context, serviceId);
   await nextTurn();
-  const diagnosis = diagnoseAgainst(symptoms, healthy);
+  const diagnosis = diagnoseAgainst(symptoms, healthy, run.analysis);
   const { price, ageYears, useKind, warranty } = held.card;
   const facts = {
     run,
@@ -42,6 +42,18 @@ export async function adviseService(context: Context, serviceId: string): Promis
   };
   return { runId: run.id, decision, ...adviceOf(facts, diagnosis) };
 }
+
+const NOTHING_TOLD = {
+  runId: null,
+  advice: null,
+  findings: [],
+  known: false,
+  minutesNeeded: null,
+  notJudged: [],
+  limits: [],
+  roles: [],
+  model: null,
+};
 
 type LeadCause = typeof serviceSummaries.$inferSelect.leadCause;
 

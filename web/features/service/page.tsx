@@ -64,7 +64,7 @@ function StationTab({ station, to, here }: { station: StationState; to: string; 
       <Link
         to={to}
         aria-current={here ? "step" : undefined}
-        className={`flex min-h-16 min-w-30 max-w-60 flex-col rounded-lg border px-3 py-2 hover:border-ice ${here ? "border-ice bg-frost" : "border-line bg-sheet"}`}
+        className={`flex min-h-16 min-w-30 max-w-44 flex-col rounded-lg border px-3 py-2 hover:border-ice ${here ? "border-ice bg-frost" : "border-line bg-sheet"}`}
       >
         <span className="flex items-center gap-2 font-semibold">
           <span aria-hidden className={station.state === "next" ? "text-ice" : "text-soft"}>

@@ -143,8 +143,10 @@ function ImportSheet() {
     setReport(null);
     if (!file) return;
     const answer = await send(file);
-    if ("error" in answer) setFault(faultOf(answer.error));
-    else {
+    if ("error" in answer) {
+      const found = faultOf(answer.error);
+      setFault(found && { ...found, what: found.what.replace(/^The file\b/, file.name) });
+    } else {
       const { added, alreadyHere } = answer.data;
       setReport(
         `${added.cards ?? 0} cards, ${added.runs ?? 0} runs and ${added.workNotes ?? 0} notes came in; ${alreadyHere.cards ?? 0} cards were here already.`,

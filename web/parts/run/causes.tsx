@@ -1,7 +1,7 @@
 import type { Finding } from "#core";
 import { CAUSE_WORDS } from "#core/diagnose/index.ts";
 import { api } from "../../app/api.ts";
-import { FaultNote } from "../../ui/note.tsx";
+import { FaultNote, Note } from "../../ui/note.tsx";
 import { Waiting } from "../../ui/page.tsx";
 
 /** Likely causes of one run, most likely first. */
@@ -10,7 +10,7 @@ export function RunCauses({ runId }: { runId: string }) {
   if (!data) return error ? <FaultNote error={error} /> : <Waiting what="the likely causes" />;
   return (
     <>
-      <Causes findings={data.findings} limits={data.limits} />
+      <Causes {...data} />
       <p className="mt-3 text-sm text-soft">
         {data.cards > 0
           ? `Healthy figures are from ${data.cards} other ${data.cards === 1 ? "card" : "cards"} of this board model after service.`
@@ -22,11 +22,29 @@ export function RunCauses({ runId }: { runId: string }) {
 
 const LEAST_SHOWN = 0.02;
 
-export function Causes({ findings, limits }: { findings: readonly Finding[]; limits: readonly string[] }) {
+export function Causes({
+  findings,
+  limits,
+  known,
+  minutesNeeded,
+}: {
+  findings: readonly Finding[];
+  limits: readonly string[];
+  known: boolean;
+  minutesNeeded: number | null;
+}) {
   const shown = findings.filter((one, index) => index < 2 || one.probability >= LEAST_SHOWN).slice(0, 5);
   const [first] = shown;
   return (
     <div className="space-y-4">
+      {!known && (
+        <Note
+          kind="caution"
+          title={`Not known yet: run it ${minutesNeeded ? `${minutesNeeded} more ${minutesNeeded === 1 ? "minute" : "minutes"}` : "for longer"}`}
+        >
+          What shows slowly, as dust and pads do, can’t be told from so short a run.
+        </Note>
+      )}
       <ol className="space-y-2">
         {shown.map((one) => (
           <li key={one.cause} className="grid grid-cols-[minmax(0,1fr)_4rem] items-center gap-x-3">

@@ -245,6 +245,9 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
   );
 }
 
+/** Less than half of what a figure shows is nothing. */
+const SHOWN_STEP_K = 0.1;
+
 function Differences({ comparison }: { comparison: Comparison }) {
   const lead = comparison.atEqualConditions?.roles.edge ?? comparison.atEqualConditions?.roles.hotspot;
   const moved: Record<string, number | undefined> = { fan: lead?.correctionK.fan, power: lead?.correctionK.power };
@@ -282,7 +285,7 @@ function Differences({ comparison }: { comparison: Comparison }) {
                 <td className="py-1.5 text-right">
                   {one.what === "ambient"
                     ? "in the rise"
-                    : moved[one.what] === undefined
+                    : Math.abs(moved[one.what] ?? 0) < SHOWN_STEP_K / 2
                       ? "–"
                       : `${signed(moved[one.what])} K`}
                 </td>

@@ -52,7 +52,7 @@ export function DecideStation({ cardId, service }: StationProps) {
           <Rises data={data} />
         </div>
         <Sheet title="Likely causes">
-          <Causes findings={data.findings} limits={data.limits} />
+          <Causes {...data} />
         </Sheet>
       </div>
     </div>

@@ -20,8 +20,10 @@ export function ProveStation({ cardId, service }: StationProps) {
   const { data: boards } = api.useBoardsQuery();
   const limits = boards?.find((board) => board.id === card?.boardModelId)?.limits ?? null;
   const paired = new Set(service.comparisons.flatMap((pair) => [pair.beforeId, pair.afterId]));
+  const again = mountAgain(leadingPair(service.comparisons)?.outcome);
   return (
     <div className="space-y-4">
+      {again && <MountAgain cardId={cardId} what={again} />}
       {service.comparisons.map((pair) => {
         const was = before.find((run) => run.id === pair.beforeId);
         const is = after.find((run) => run.id === pair.afterId);
@@ -37,7 +39,7 @@ export function ProveStation({ cardId, service }: StationProps) {
         ) : null;
       })}
       {after.some((run) => !paired.has(run.id)) && <NoPairNote />}
-      {after.length > 0 && <NextAfterProof cardId={cardId} service={service} />}
+      {after.length > 0 && !again && <NextLink cardId={cardId} service={service} from="prove" />}
       {service.runs.length > 0 && (
         <div className="grid gap-4 lg:grid-cols-2">
           <Sheet title="Before the work">
@@ -62,13 +64,11 @@ export function ProveStation({ cardId, service }: StationProps) {
   );
 }
 
-/** On to the record; where something got worse or stays over its limit, first to what can be done about it. */
-function NextAfterProof({ cardId, service }: StationProps) {
-  const again = mountAgain(leadingPair(service.comparisons)?.outcome);
-  if (!again) return <NextLink cardId={cardId} service={service} from="prove" />;
+/** Something got worse or stays over its limit: first what can be done about it. */
+function MountAgain({ cardId, what }: { cardId: string; what: string }) {
   return (
     <div className="flex flex-wrap items-center justify-end gap-3">
-      <p className="mr-auto font-semibold text-danger">{again}</p>
+      <p className="mr-auto text-lg font-semibold text-danger">{what}</p>
       <LinkButton to={`/cards/${cardId}/record`}>Hand over as it is</LinkButton>
       <LinkButton to={`/cards/${cardId}/pads`} look="main">
         Will the die seat?

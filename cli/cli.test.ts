@@ -154,6 +154,19 @@ describe("roles on the command line", () => {
   });
 });
 
+it("asks which of two cards, and takes the one that is named", () => {
+  const rows = Array.from({ length: 200 }, (_, s) => `${s},${40 + (s % 3)},200,${60 + (s % 3)},250`);
+  const header = "Time [s],GPU 1 Temperature [°C],GPU 1 Power [W],GPU 2 Temperature [°C],GPU 2 Power [W]";
+  writeFileSync(join(folder, "two.csv"), [header, ...rows].join("\n"));
+  const asked = run("analyse", "two.csv", "--json");
+  expect([asked.status, asked.stdout]).toEqual([2, ""]);
+  expect(asked.stderr).toMatch(/two\.csv.*“GPU 1” at 200 W.*“GPU 2” at 250 W.*--card/);
+  const found = JSON.parse(run("analyse", "two.csv", "--card", "2", "--json").stdout);
+  expect(found.cards.map((card: { chosen: boolean }) => card.chosen)).toEqual([false, true]);
+  expect(found.roles.power.mean).toBeCloseTo(250, 5);
+  for (const bad of ["0", "1.5", "3", "two"]) expect(run("analyse", "two.csv", "--card", bad).status).toBe(2);
+});
+
 describe("serve, backup and restore", () => {
   const environment = () => ({ ...process.env, ALGIDUS_DB: join(folder, "shop.db"), ALGIDUS_PORT: "0" });
   const keep = (...words: string[]) =>

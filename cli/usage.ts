@@ -22,3 +22,15 @@ export function numberOption(name: string, text: string | undefined, least?: num
     });
   return value;
 }
+
+/** A place in a list, from 1, given with an option. */
+export function countOption(name: string, text: string | undefined): number | undefined {
+  const value = numberOption(name, text, 1);
+  if (value !== undefined && !Number.isInteger(value))
+    throw new Problem({
+      code: "bad-option",
+      what: `“${text}” is not a usable number for --${name}.`,
+      remedy: "Give a whole number from 1 on.",
+    });
+  return value;
+}

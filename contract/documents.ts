@@ -37,6 +37,9 @@ export const AnalysisFile: v.GenericSchema<unknown, Analysis> = v.object({
   columns: many(
     v.object({ header: text, role: v.nullable(short), unit: v.nullable(short), sure: v.boolean(), mean: maybe }),
   ),
+  cards: v.optional(
+    many(v.object({ index: figure, name: text, headers: many(text), meanPowerW: maybe, chosen: v.boolean() })),
+  ),
   phases: many(v.object({ kind: v.picklist(["idle", "warmup", "steady", "cooldown"]), ...stretch })),
   ambient: v.nullable(v.object({ valueC: figure, u95K: figure, source: v.picklist(["column", "option"]) })),
   steady: v.object({ reached: v.boolean(), fromS: maybe, toS: maybe, minutesNeeded: maybe, byHand: v.boolean() }),

@@ -217,6 +217,27 @@ test("one JSON object per line and a German log are read like any other", async 
   await expect(page.getByLabel("“Lüfter 1 [U/min]” was taken for")).toHaveValue("fanRpm");
 });
 
+test("a log of two cards under load asks which one, and keeps the other's figures out", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Quillmar", "Twin");
+  await bench.station("Baseline");
+  const rows = Array.from({ length: 900 }, (_, s) => {
+    const [one, two] = [30, 45].map((rise) => (22 + rise * (1 - Math.exp(-s / 90))).toFixed(1));
+    return `${s},${one},150,${two},220,22.0`;
+  });
+  const header = "Time [s],GPU 1 Temperature [°C],GPU 1 Power [W],GPU 2 Temperature [°C],GPU 2 Power [W],Room air [°C]";
+  await page
+    .locator("input[type=file]")
+    .first()
+    .setInputFiles(textFile("two.csv", [header, ...rows].join("\n")));
+  await expect(page.getByText("Which card is it?")).toBeVisible();
+  await page.getByRole("button", { name: "“GPU 2” at 220 W" }).click();
+  await expect(page.getByLabel("“GPU 2 Temperature [°C]” was taken for")).toHaveValue("edge");
+  await expect(page.getByText("This log holds 2 cards")).toBeVisible();
+  await page.getByRole("button", { name: "Keep this run" }).click();
+  await expect(page.getByText(/4\d\.\d K over room/).first()).toBeVisible();
+});
+
 test("limits of a board show on the ladder; settings and passphrase are checked and kept", async ({ page }) => {
   const bench = new Bench(page, app);
   const card = { ...EMPTY_CARD, maker: "Quillmar", model: "Reed 4", newBoardModel: "QR-4" };

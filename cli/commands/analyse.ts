@@ -3,9 +3,9 @@ import { TEMPERATURE_ROLES } from "#core/runfile/index.ts";
 import { type Analysis, analyse } from "#core/soak/index.ts";
 import { readLogFile, readMap } from "../log-file.ts";
 import { figure, line, printJson, printTable } from "../print.ts";
-import { badUsage, type Command, numberOption } from "../usage.ts";
+import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
 
-const usage = "analyse RUN [--ambient C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--json]";
+const usage = "analyse RUN [--ambient C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--card N] [--json]";
 
 export const analyseCommand: Command = {
   name: "analyse",
@@ -19,6 +19,7 @@ export const analyseCommand: Command = {
         "ambient-u": { type: "string" },
         interval: { type: "string" },
         map: { type: "string", multiple: true },
+        card: { type: "string" },
         json: { type: "boolean" },
       },
     });
@@ -27,6 +28,7 @@ export const analyseCommand: Command = {
     const table = readLogFile(path, {
       intervalS: numberOption("interval", values.interval, 0.001),
       map: readMap(values.map),
+      card: countOption("card", values.card),
     });
     const found = analyse(table, {
       ambientC: numberOption("ambient", values.ambient),

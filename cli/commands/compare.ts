@@ -3,10 +3,10 @@ import { type Comparison, compare } from "#core/compare/index.ts";
 import { analyse } from "#core/soak/index.ts";
 import { readLogFile, readMap } from "../log-file.ts";
 import { figure, line, printJson, printTable, signed } from "../print.ts";
-import { badUsage, type Command, numberOption } from "../usage.ts";
+import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
 
 const usage =
-  "compare BEFORE AFTER [--ambient-before C] [--ambient-after C] [--ambient-u K] [--interval S] [--map …] [--map-before …] [--map-after …] [--scatter-mount K] [--scatter-run K] [--json]";
+  "compare BEFORE AFTER [--ambient-before C] [--ambient-after C] [--ambient-u K] [--interval S] [--map …] [--map-before …] [--map-after …] [--card-before N] [--card-after N] [--scatter-mount K] [--scatter-run K] [--json]";
 
 export const compareCommand: Command = {
   name: "compare",
@@ -23,6 +23,8 @@ export const compareCommand: Command = {
         map: { type: "string", multiple: true },
         "map-before": { type: "string", multiple: true },
         "map-after": { type: "string", multiple: true },
+        "card-before": { type: "string" },
+        "card-after": { type: "string" },
         "scatter-mount": { type: "string" },
         "scatter-run": { type: "string" },
         json: { type: "boolean" },
@@ -37,10 +39,14 @@ export const compareCommand: Command = {
       scatterRunK: numberOption("scatter-run", values["scatter-run"], 0),
     };
     const judge = (path: string, side: "before" | "after") =>
-      analyse(readLogFile(path, { intervalS, map: [...readMap(values.map), ...readMap(values[`map-${side}`])] }), {
-        ambientC: numberOption(`ambient-${side}`, values[`ambient-${side}`]),
-        ambientU95K,
-      });
+      analyse(
+        readLogFile(path, {
+          intervalS,
+          map: [...readMap(values.map), ...readMap(values[`map-${side}`])],
+          card: countOption(`card-${side}`, values[`card-${side}`]),
+        }),
+        { ambientC: numberOption(`ambient-${side}`, values[`ambient-${side}`]), ambientU95K },
+      );
     const found = compare(judge(before, "before"), judge(after, "after"), options);
     if (values.json) printJson(found);
     else printComparison(found);

@@ -3,10 +3,10 @@ import { CAUSE_WORDS, type Diagnosis, diagnose, symptomsOf } from "#core/diagnos
 import { analyse } from "#core/soak/index.ts";
 import { readLogFile, readMap } from "../log-file.ts";
 import { line, printJson, printTable } from "../print.ts";
-import { badUsage, type Command, numberOption } from "../usage.ts";
+import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
 
 const usage =
-  "diagnose RUN [--healthy REFERENCE_RUN] [--ambient C] [--ambient-healthy C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--map-healthy ROLE=HEADER]… [--json]";
+  "diagnose RUN [--healthy REFERENCE_RUN] [--ambient C] [--ambient-healthy C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--map-healthy ROLE=HEADER]… [--card N] [--card-healthy N] [--json]";
 
 export const diagnoseCommand: Command = {
   name: "diagnose",
@@ -23,6 +23,8 @@ export const diagnoseCommand: Command = {
         interval: { type: "string" },
         map: { type: "string", multiple: true },
         "map-healthy": { type: "string", multiple: true },
+        card: { type: "string" },
+        "card-healthy": { type: "string" },
         json: { type: "boolean" },
       },
     });
@@ -31,11 +33,16 @@ export const diagnoseCommand: Command = {
       throw badUsage("diagnose reads one log file; a healthy one comes after --healthy.", usage);
     const intervalS = numberOption("interval", values.interval, 0.001);
     const ambientU95K = numberOption("ambient-u", values["ambient-u"], 0);
-    const judge = (file: string, ambientC: number | undefined, own: readonly string[] | undefined) => {
-      const table = readLogFile(file, { intervalS, map: own ? readMap(own) : readMap(values.map) });
+    const judge = (
+      file: string,
+      ambientC: number | undefined,
+      own: readonly string[] | undefined,
+      card: number | undefined,
+    ) => {
+      const table = readLogFile(file, { intervalS, map: own ? readMap(own) : readMap(values.map), card });
       return { table, analysis: analyse(table, { ambientC, ambientU95K }) };
     };
-    const run = judge(path, numberOption("ambient", values.ambient), undefined);
+    const run = judge(path, numberOption("ambient", values.ambient), undefined, countOption("card", values.card));
     const reference =
       values.healthy === undefined
         ? undefined
@@ -43,6 +50,7 @@ export const diagnoseCommand: Command = {
             values.healthy,
             numberOption("ambient-healthy", values["ambient-healthy"]),
             values["map-healthy"] ?? values.map,
+            countOption("card-healthy", values["card-healthy"]),
           );
     const found = diagnose(
       run.table,

@@ -343,6 +343,7 @@ export class ProtocolRunner {
       timeS,
       timeForm: "seconds",
       intervalS: this.#keepEveryS,
+      cards: [],
       notices: [],
       columns: this.#channels.map(
         (channel, index): RunColumn => ({

@@ -5,6 +5,8 @@
  * first 64 kB and used for the rest. Roles come from the header's words in English, German or French.
  * Units: °C, W, V, MHz, rpm, %, dBA, s. Limits: one header line; numbers of up to 15 digits.
  */
+
+export type { CardInLog } from "./cards.ts";
 export { guessFromHeader } from "./header-words.ts";
 export type { RawTable } from "./reader.ts";
 export { RunReader } from "./reader.ts";

@@ -1,5 +1,6 @@
 import { type Notice, Problem } from "../problem/index.ts";
 import type { Unit } from "../units/index.ts";
+import { type CardInLog, settleCards } from "./cards.ts";
 import { findClock } from "./clock.ts";
 import { guessFromHeader, type HeaderGuess } from "./header-words.ts";
 import { type RawColumn, type RawTable, RunReader } from "./reader.ts";
@@ -24,6 +25,8 @@ export interface RunTable {
   /** Median step between rows, s. */
   intervalS: number;
   columns: RunColumn[];
+  /** The cards it holds, one in the usual log; columns of those that are not chosen have no role. */
+  cards: CardInLog[];
   /** What the reader met and coped with, in words. */
   notices: Notice[];
 }
@@ -33,6 +36,8 @@ export interface ReadOptions {
   intervalS?: number | undefined;
   /** Pairs of role and header that overrule the guess; `null` takes a column out. */
   map?: ReadonlyArray<readonly [Role | null, string]> | undefined;
+  /** Which card, from 1, where the log holds several. */
+  card?: number | undefined;
 }
 
 /** Each is fitted by itself; a card with all its probes has a dozen. */
@@ -42,7 +47,7 @@ const MOST_PROBES = 100;
  * Reads a whole log from its pieces.
  * @param pieces the file's bytes in order, cut anywhere
  * @returns columns in the units of `core/units`, time in seconds from the first row
- * @throws Problem when it is no log, has fewer than two rows, no temperature or no time, or `map` names a header it lacks
+ * @throws Problem `which-card` where it holds several under load and none was chosen, and when it is no log, has fewer than two rows, no temperature or no time, or `map` names a header it lacks
  * @example
  * ```ts
  * const text = "Time [s],GPU temp [°C]\n0,40\n1,41\n";
@@ -70,7 +75,15 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
   guesses.forEach((guess, index) => {
     if (guess.role === "fanRpm" && guess.unit === undefined) roles[index] = asFan(raw.columns[index], sure, index);
   });
+  const guessed = [...roles];
   const mapped = applyMap(raw.columns, options.map ?? [], roles, sure);
+  const named = new Set([...mapped.values()].filter((index) => roles[index] !== null && roles[index] !== "time"));
+  const { cards, others } = settleCards(raw.columns, guessed, options.card, named);
+  for (const index of others) {
+    if (named.has(index)) continue;
+    roles[index] = null;
+    sure[index] = true;
+  }
   const clock = findClock(
     raw,
     guesses.map((guess) => ({
@@ -118,7 +131,7 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
       remedy: "Name one with --map edge=HEADER, or log the card's temperature too.",
     });
   question(columns, notices);
-  return { rows: timeS.length, timeS, timeForm: clock.form, intervalS: medianStep(timeS), columns, notices };
+  return { rows: timeS.length, timeS, timeForm: clock.form, intervalS: medianStep(timeS), columns, cards, notices };
 }
 
 /** A fan without a unit: up to 100 it is a duty, well above it a speed. */

@@ -113,6 +113,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
       sure,
       mean: role === "time" ? null : finite(meanOf(values)),
     })),
+    cards: table.cards,
     phases: phasesOf(timeS, loads, longest, part, window, binned),
     ambient,
     steady: {

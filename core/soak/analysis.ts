@@ -1,5 +1,5 @@
 import type { Notice } from "../problem/index.ts";
-import type { LevelRole, TemperatureRole } from "../runfile/index.ts";
+import type { CardInLog, LevelRole, TemperatureRole } from "../runfile/index.ts";
 import type { Stretch } from "./load.ts";
 import type { MeanWithSpread } from "./mean.ts";
 import type { Throttling } from "./throttling.ts";
@@ -46,6 +46,8 @@ export interface Analysis {
   durationS: number;
   intervalS: number;
   columns: Array<{ header: string; role: string | null; unit: string | null; sure: boolean; mean: number | null }>;
+  /** The cards of the log, one in the usual one; runs from before they were told apart have none. */
+  cards?: CardInLog[] | undefined;
   phases: PhaseStretch[];
   ambient: { valueC: number; u95K: number; source: "column" | "option" } | null;
   steady: { reached: boolean; fromS: number | null; toS: number | null; minutesNeeded: number | null; byHand: boolean };

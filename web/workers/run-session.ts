@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
-import type { RawTable } from "#core/runfile/index.ts";
+import type { CardInLog, RawTable } from "#core/runfile/index.ts";
 import { channel, type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
 import {
   type AnalyseOptions,
@@ -27,8 +27,16 @@ export interface RunView {
   durationS: number;
   intervalS: number;
   columns: ColumnView[];
+  /** One in the usual log. */
+  cards: CardInLog[];
   /** How the fan was driven, where the log has its duty. */
   fan: { mode: "fixed" | "automatic"; pct: number } | null;
+}
+
+export interface CardChoice {
+  name: string;
+  meanPowerW: number | null;
+  mapping: Array<{ header: string; role: Role | null }>;
 }
 
 export interface Envelope {
@@ -66,6 +74,24 @@ export class RunSession {
       if (!this.#raw) throw new Problem({ code: "no-log", what: "No log was read yet.", remedy: "Drop one." });
       const columns = this.#raw.columns.map((column) => ({ ...column, values: column.values.slice() }));
       return this.#show(tabulate({ ...this.#raw, columns }, options));
+    });
+  }
+
+  /** Each card of a log that holds several, with what its columns are taken for; those of the others for nothing. */
+  async cards(): Promise<Answer<CardChoice[]>> {
+    return asAnswer(() => {
+      const raw = this.#raw;
+      if (!raw) throw new Problem({ code: "no-log", what: "No log was read yet.", remedy: "Drop one." });
+      const choice = (card: number) => {
+        const columns = raw.columns.map((column) => ({ ...column, values: column.values.slice() }));
+        return tabulate({ ...raw, columns }, { card });
+      };
+      const { cards } = choice(1);
+      return cards.map(({ index, name, meanPowerW }) => ({
+        name,
+        meanPowerW,
+        mapping: choice(index).columns.map(({ header, role }) => ({ header, role })),
+      }));
     });
   }
 
@@ -111,6 +137,7 @@ export class RunSession {
     return {
       fan: (duty && fanDriveOf(duty)) ?? null,
       rows: table.rows,
+      cards: table.cards,
       durationS: table.timeS.at(-1) ?? 0,
       intervalS: table.intervalS,
       columns: table.columns.map(({ header, role, unit, sure, values }) => ({
@@ -149,6 +176,7 @@ function unpack(buffer: ArrayBuffer): RunTable {
     timeForm: "s",
     intervalS: head.rows > 1 ? (timeS.at(-1) ?? 0) / (head.rows - 1) : 1,
     notices: [],
+    cards: [],
     columns: head.columns.map((column, index) => ({
       ...column,
       sure: true,

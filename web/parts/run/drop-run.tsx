@@ -11,10 +11,10 @@ import { useAppDispatch, useAppSelector } from "../../app/store.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
-import { span } from "../../ui/format.ts";
+import { figure, span } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
-import type { RunView } from "../../workers/run-session.ts";
+import type { CardChoice, RunView } from "../../workers/run-session.ts";
 import { SAMPLES, type SampleId, sampleFile } from "../../workers/sample-logs.ts";
 import { useRunSession } from "../../workers/use-run-session.ts";
 import { Columns } from "./columns.tsx";
@@ -89,6 +89,7 @@ function NewRun({
   const [share, setShare] = useState(0);
   const [view, setView] = useState<RunView | null>(null);
   const [problem, setProblem] = useState<ProblemDetail | null>(null);
+  const [cards, setCards] = useState<CardChoice[]>([]);
   const [mapping, setMapping] = useState<Mapping>([]);
   const [interval, setInterval] = useState("");
   const [typed, setTyped] = useState<TypedConditions>(draft ?? { ...typedFrom({}), ...like, ambientC: "" });
@@ -115,7 +116,19 @@ function NewRun({
             ? { ...old, fanMode: fan.mode, fanPct: fan.mode === "fixed" ? String(fan.pct) : "" }
             : old,
         );
-    } else setProblem(answer.problem);
+    } else {
+      setProblem(answer.problem);
+      if (answer.problem.code === "which-card") await lookForCards();
+    }
+  };
+  const lookForCards = async (): Promise<void> => {
+    const found = await session?.limited((remote) => remote.cards());
+    if (found && "ok" in found) setCards(found.ok);
+  };
+  const chooseCard = (map: Mapping): void => {
+    setCards([]);
+    setMapping(map);
+    void settle(map, null);
   };
 
   useEffect(() => {
@@ -207,11 +220,25 @@ function NewRun({
               <Button onClick={() => void settle(mapping, numberOrNull(interval))}>Read again</Button>
             </div>
           )}
+          <WhichCard cards={cards} onChoose={chooseCard} />
           <Button onClick={onDone}>Put this file aside</Button>
         </div>
       )}
       {view && !problem && (
         <div className="space-y-5">
+          {view.cards.length > 1 && (
+            <div className="space-y-2">
+              <Note title={`This log holds ${view.cards.length} cards`}>
+                Taken: {view.cards.flatMap((card) => (card.chosen ? [cardWords(card)] : [])).join(", ")}. Columns of the
+                others are left out.
+              </Note>
+              {cards.length > 0 ? (
+                <WhichCard cards={cards} onChoose={chooseCard} />
+              ) : (
+                <Button onClick={() => void lookForCards()}>Take another card</Button>
+              )}
+            </div>
+          )}
           <p>
             {view.rows.toLocaleString("en")} rows over {span(view.durationS)} minutes.
           </p>
@@ -241,5 +268,22 @@ function NewRun({
         </div>
       )}
     </Sheet>
+  );
+}
+
+const cardWords = ({ name, meanPowerW }: Pick<CardChoice, "name" | "meanPowerW">): string =>
+  `“${name}”${meanPowerW === null ? "" : ` at ${figure(meanPowerW, 0)} W`}`;
+
+function WhichCard({ cards, onChoose }: { cards: readonly CardChoice[]; onChoose: (map: Mapping) => void }) {
+  if (cards.length === 0) return null;
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <span className="font-semibold">Which card is it?</span>
+      {cards.map((card) => (
+        <Button key={card.name} onClick={() => onChoose(card.mapping)}>
+          {cardWords(card)}
+        </Button>
+      ))}
+    </div>
   );
 }

@@ -12,7 +12,10 @@ export function verdictSentence({ comparison, outcome }: { comparison: Compariso
   const isDieOnly = lead && tells.every((of) => of === lead.role) && verdict !== "over-limit";
   if (isDieOnly)
     return `${lead.role === "hotspot" ? "hotspot " : ""}${figure(Math.abs(lead.changeK))} ± ${figure(lead.jointU95K)} K ${lead.verdict} ${at}`;
-  return `${headline}. Compared ${at}`;
+  const change = /Die [\d.]+ ± [\d.]+ K (cooler|hotter)/.exec(headline) ?? /± [\d.]+ K (cooler|hotter)/.exec(headline);
+  if (!change) return `${headline}. Compared ${at}`;
+  const end = change.index + change[0].length;
+  return `${headline.slice(0, end)} ${at}${headline.slice(end)}`;
 }
 
 function atWords({ atEqualConditions: equal }: Comparison): string {

@@ -16,6 +16,7 @@ import {
 import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
 import { Benches } from "#server/benches/benches.ts";
 import { cards, services } from "#server/db/schema.ts";
+import { root } from "#server/root.ts";
 import { listBoards, takeInCard } from "#server/services/cards.ts";
 import type { Context } from "#server/services/context.ts";
 import { changeMap } from "#server/services/maps.ts";
@@ -69,8 +70,8 @@ async function fillStations(context: Context): Promise<void> {
     .innerJoin(services, eq(services.cardId, cards.id));
   const serviceOf = new Map(held.map(({ serial, serviceId }) => [serial, serviceId]));
   for (const { path } of STATIONS) {
-    const file = new URL(`stations/${path}.ts`, import.meta.url);
-    if (!existsSync(file)) continue;
+    // The bundle holds what stands there, but stands elsewhere itself.
+    if (!existsSync(join(root, "demo", "stations", `${path}.ts`))) continue;
     const { fill } = (await import(`./stations/${path}.ts`)) as { fill: FillStation };
     await fill(context, serviceOf);
   }

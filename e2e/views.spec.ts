@@ -39,6 +39,18 @@ test("the record prints on one page, A4 and Letter", async ({ page }) => {
   }
 });
 
+test("the demo shows what its stations hold beyond runs: a card whose pads are chosen and can be cut", async ({
+  page,
+}) => {
+  const lines = (await (await page.request.get(app.url("/api/bench"))).json()) as Array<{
+    serial: string;
+    cardId: string;
+  }>;
+  const measured = lines.find(({ serial }) => serial === "OF70-11907");
+  await page.goto(app.url(`/cards/${measured?.cardId}/pads?do=cut`));
+  await expect(page.getByRole("button", { name: "Plan the cutting" })).toBeVisible();
+});
+
 test("an export comes in again on another machine", async ({ page }) => {
   const other = await new App().start();
   try {

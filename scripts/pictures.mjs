@@ -84,8 +84,11 @@ try {
       .waitFor({ state: "detached" });
     await page.waitForTimeout(300);
     if (press) {
-      await page.getByRole("button", { name: press }).click();
-      await page.getByRole("button", { name: "Plan again" }).waitFor();
+      const first = page.getByRole("button", { name: press });
+      const done = page.getByRole("button", { name: "Plan again" });
+      await first.or(done).first().waitFor();
+      if (await first.isVisible()) await first.click();
+      await done.waitFor();
     }
     await page.screenshot({ path: join(out, `${name}.png`) });
     await page.close();

@@ -62,10 +62,6 @@ const SLOWER_SHARE = 0.05;
 /**
  * Speaks for the whole card: every sensor that two runs share, the gap, the fan, and limits in the warmest room. The rate of false claims
  * over all of them together is 5 % (Šidák 1967: level 1 − 0.95^(1/k) each; dependence makes it smaller).
- * @example
- * ```ts
- * outcomeOf({ comparison, limits, warmestRoomC: 30, complaint: "" }).headline // => "Die 7.9 ± 2.6 K cooler. Memory 29.0 ± 3.1 K hotter and over its limit of 95 °C"
- * ```
  */
 export function outcomeOf({ comparison, limits, warmestRoomC, complaint, fanSpeedRatio }: OutcomeInput): Outcome {
   const equal = comparison.atEqualConditions?.roles ?? {};

@@ -102,3 +102,25 @@ test("a million samples are read, drawn, zoomed and moved by keys, wheel and han
   await page.mouse.up();
   await expect(shown).not.toHaveText(zoomed);
 });
+
+test("a card that came out hotter leads back to its mounting, and goes out only with a reason that its record shows", async ({
+  page,
+}) => {
+  const bench = new Bench(page, app);
+  await bench.open("/cards");
+  await page.getByLabel("Find").fill("BT8-5520");
+  await page.getByRole("link", { name: "Brevane Tarn 8" }).click();
+  await bench.station("Prove");
+  await expect(page.getByText(/Die \d+\.\d ± \d\.\d K hotter/).first()).toBeVisible();
+  await page.getByRole("link", { name: "Will the die seat?" }).click();
+  await expect(page).toHaveURL(/\/pads/);
+  await bench.station("Record");
+  const handOver = page.getByRole("button", { name: "Hand it over" });
+  await expect(handOver).toBeDisabled();
+  await page.getByLabel("Why it goes out like this").fill("The owner mounts a waterblock next week");
+  await handOver.click();
+  await expect(page.getByRole("article")).toContainText("Handed over all the same: The owner mounts a waterblock");
+  await page.getByRole("button", { name: "Open it again" }).click();
+  await expect(handOver).toBeVisible();
+  await expect(page.getByText("Handed over all the same")).toBeHidden();
+});

@@ -46,7 +46,7 @@ export class Backups {
 
   /** Looks at the database, and from then on takes a backup a day where something has changed. */
   begin(): void {
-    void this.#tellNewest();
+    this.#keep(this.#tellNewest());
     this.#timer = setTimeout(() => {
       this.#keep(this.#inspect().then(() => this.#daily()));
       this.#timer = setInterval(() => this.#keep(this.#daily()), BETWEEN_LOOKS_MS);

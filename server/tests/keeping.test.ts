@@ -1,4 +1,3 @@
-import { type ChildProcess, spawn } from "node:child_process";
 import { copyFileSync, existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -8,6 +7,7 @@ import type { ProblemDetail } from "#core";
 import { backupDatabase, restoreDatabase } from "../db/backup.ts";
 import { holdDatabase } from "../db/lock.ts";
 import { openStore } from "../db/open.ts";
+import { serve } from "./served.ts";
 import { CARD, dropRun, openTestServer, RUN, runForm, takeIn, testLog } from "./server.ts";
 
 let folder: string;
@@ -17,25 +17,6 @@ beforeEach(() => {
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
 const KILLS = 14;
-
-interface Served {
-  child: ChildProcess;
-  address: string;
-}
-
-function serve(database: string): Promise<Served> {
-  return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, ["bin/algidus", "serve"], {
-      env: { ...process.env, ALGIDUS_DB: database, ALGIDUS_PORT: "0" },
-      stdio: ["ignore", "pipe", "pipe"],
-    });
-    child.stdout.on("data", (data: Buffer) => {
-      const address = /http:\S+/.exec(data.toString())?.[0];
-      if (address) resolve({ child, address });
-    });
-    child.stderr.on("data", (data: Buffer) => reject(new Error(data.toString())));
-  });
-}
 
 const post = (address: string, path: string, body: unknown, key: string): Promise<Response> =>
   fetch(new URL(path, address), {

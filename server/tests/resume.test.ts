@@ -1,9 +1,9 @@
-import { type ChildProcess, spawn } from "node:child_process";
 import { appendFileSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { type BenchInput, EMPTY_BENCH, type LiveRows, type LiveRun, type TestBench } from "#contract";
+import { serve } from "./served.ts";
 import { openTestServer, type TestServer, takeIn } from "./server.ts";
 
 /** A live run goes on where a server that was stopped or killed left it: no sample twice, none missing. */
@@ -97,22 +97,6 @@ describe("a run on the simulated bench", () => {
 });
 
 describe("a run that a script feeds", () => {
-  interface Served {
-    child: ChildProcess;
-    address: string;
-  }
-  const serve = (database: string): Promise<Served> =>
-    new Promise((resolve) => {
-      const child = spawn(process.execPath, ["bin/algidus", "serve"], {
-        env: { ...process.env, ALGIDUS_DB: database, ALGIDUS_PORT: "0" },
-        stdio: ["ignore", "pipe", "ignore"],
-      });
-      child.stdout.on("data", (data: Buffer) => {
-        const address = /http:\S+/.exec(data.toString())?.[0];
-        if (address) resolve({ child, address });
-      });
-    });
-
   it("has each sample once after kills in the middle, the sender sending again what had no answer", async () => {
     const database = join(folder, "kill.db");
     const setUp = await openTestServer({ database });

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { api } from "../app/api.ts";
 import { Button } from "../ui/button.tsx";
-import { TextField } from "../ui/field.tsx";
+import { PassphraseField } from "../ui/field.tsx";
 import { FaultNote } from "../ui/note.tsx";
 import { Page, Sheet } from "../ui/page.tsx";
 
@@ -18,12 +18,11 @@ export function SignIn() {
             void signIn(passphrase);
           }}
         >
-          <TextField
+          <PassphraseField
             label="Passphrase of the workshop"
-            type="password"
-            autoComplete="current-password"
+            which="current"
             value={passphrase}
-            onChange={(event) => setPassphrase(event.target.value)}
+            onValue={setPassphrase}
           />
           <FaultNote error={error} />
           <Button look="main" type="submit" disabled={isLoading}>

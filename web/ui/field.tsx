@@ -49,6 +49,24 @@ export function TextField({ label, hint, error, className = "", ...rest }: Field
   );
 }
 
+/** `which`: the browser offers the one it knows, or to make a new one. */
+export function PassphraseField({
+  which,
+  value,
+  onValue,
+  ...rest
+}: FieldProps & { which: "current" | "new"; value: string; onValue: (value: string) => void }) {
+  return (
+    <TextField
+      type="password"
+      autoComplete={`${which}-password`}
+      value={value}
+      onChange={(event) => onValue(event.target.value)}
+      {...rest}
+    />
+  );
+}
+
 export function AreaField({ label, hint, error, className = "", ...rest }: FieldProps & ComponentProps<"textarea">) {
   const id = useId();
   return (

@@ -3,7 +3,7 @@ import { toast } from "sonner";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { Button } from "../../ui/button.tsx";
-import { TextField } from "../../ui/field.tsx";
+import { PassphraseField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
@@ -44,20 +44,13 @@ export function PassphraseSheet() {
         }}
       >
         {data?.set && (
-          <TextField
-            label="Passphrase until now"
-            type="password"
-            autoComplete="current-password"
-            value={current}
-            onChange={(event) => setCurrent(event.target.value)}
-          />
+          <PassphraseField label="Passphrase until now" which="current" value={current} onValue={setCurrent} />
         )}
-        <TextField
+        <PassphraseField
           label="New passphrase"
-          type="password"
-          autoComplete="new-password"
+          which="new"
           value={text}
-          onChange={(event) => setText(event.target.value)}
+          onValue={setText}
           hint="Ten characters or more"
           error={fault?.errors.passphrase}
         />

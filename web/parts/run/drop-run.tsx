@@ -203,11 +203,8 @@ function NewRun({
       )}
       {problem && (
         <div className="space-y-3">
-          <Note kind="fault" title={problem.what} live>
-            {problem.code === "no-time"
-              ? "Type the seconds between two rows, or choose the time column."
-              : problem.remedy}{" "}
-            Nothing else was changed.
+          <Note kind={problem.code === "which-card" ? "caution" : "fault"} title={problem.what} live>
+            {HERE[problem.code] ?? problem.remedy} Nothing else was changed.
           </Note>
           {problem.code === "no-time" && (
             <div className="flex items-end gap-2">
@@ -270,6 +267,12 @@ function NewRun({
     </Sheet>
   );
 }
+
+/** What to do about it on this page, where that is something else than on the command line. */
+const HERE: Partial<Record<string, string>> = {
+  "no-time": "Type the seconds between two rows, or choose the time column.",
+  "which-card": "Choose the one this service is about.",
+};
 
 const cardWords = ({ name, meanPowerW }: Pick<CardChoice, "name" | "meanPowerW">): string =>
   `“${name}”${meanPowerW === null ? "" : ` at ${figure(meanPowerW, 0)} W`}`;

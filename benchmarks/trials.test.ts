@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { pairTrials, riseTrials } from "./trials.ts";
+import { fieldTrials, pairTrials, riseTrials } from "./trials.ts";
 
 /** Smaller, fixed-seed twins of what the bench prints over 200 runs. In two files, so that two cores share them. */
 describe("honesty of figures and comparisons over simulated runs", () => {
@@ -12,6 +12,13 @@ describe("honesty of figures and comparisons over simulated runs", () => {
     const found = riseTrials(30, 3000, [3, 9]);
     expect(found.unsettled).toBeGreaterThan(20);
     expect(found.finalsCovered / found.unsettled).toBeGreaterThanOrEqual(0.88);
+  });
+
+  it("holds them too on cards of another structure, whose heat flows through cells into a case and a room that drift", () => {
+    const found = fieldTrials(36, 7000, [3, 25]);
+    expect(found.predicted).toBe(108);
+    expect(found.held / found.predicted).toBeGreaterThanOrEqual(0.86);
+    expect(found.atRest).toBe(found.steady);
   });
 
   it("seldom calls a change that is none, and finds one of 3 K", () => {

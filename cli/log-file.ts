@@ -1,6 +1,7 @@
 import { basename } from "node:path";
 import { Problem } from "#core/problem/index.ts";
 import { isRole, type ReadOptions, type Role, type RunTable, readRun } from "#core/runfile/index.ts";
+import { type AnalyseOptions, type Analysis, analyse } from "#core/soak/index.ts";
 import { filePieces } from "#server/ingest/file-pieces.ts";
 
 /** Reads a log from disk; every Problem names the file. */
@@ -25,6 +26,17 @@ export function readLogFile(path: string, options: ReadOptions): RunTable {
         remedy: "Change its permissions.",
       });
     throw error;
+  }
+}
+
+/** Judges a log; what is wrong with an option names the file. */
+export function analyseFile(path: string, table: RunTable, options: AnalyseOptions): Analysis {
+  try {
+    return analyse(table, options);
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    const detail = error.detail();
+    throw new Problem({ ...detail, where: [basename(path), detail.where].filter(Boolean).join(", ") });
   }
 }
 

@@ -1,11 +1,12 @@
 import { parseArgs } from "node:util";
 import { TEMPERATURE_ROLES } from "#core/runfile/index.ts";
-import { type Analysis, analyse } from "#core/soak/index.ts";
-import { readLogFile, readMap } from "../log-file.ts";
+import type { Analysis } from "#core/soak/index.ts";
+import { analyseFile, readLogFile, readMap } from "../log-file.ts";
 import { figure, line, printJson, printTable } from "../print.ts";
 import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
 
-const usage = "analyse RUN [--ambient C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--card N] [--json]";
+const usage =
+  "analyse RUN [--ambient C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--card N] [--load N] [--json]";
 
 export const analyseCommand: Command = {
   name: "analyse",
@@ -20,6 +21,7 @@ export const analyseCommand: Command = {
         interval: { type: "string" },
         map: { type: "string", multiple: true },
         card: { type: "string" },
+        load: { type: "string" },
         json: { type: "boolean" },
       },
     });
@@ -30,9 +32,10 @@ export const analyseCommand: Command = {
       map: readMap(values.map),
       card: countOption("card", values.card),
     });
-    const found = analyse(table, {
+    const found = analyseFile(path, table, {
       ambientC: numberOption("ambient", values.ambient),
       ambientU95K: numberOption("ambient-u", values["ambient-u"], 0),
+      load: countOption("load", values.load),
     });
     if (values.json) printJson(found);
     else printAnalysis(found);

@@ -1,12 +1,11 @@
 import { parseArgs } from "node:util";
 import { type Comparison, compare } from "#core/compare/index.ts";
-import { analyse } from "#core/soak/index.ts";
-import { readLogFile, readMap } from "../log-file.ts";
+import { analyseFile, readLogFile, readMap } from "../log-file.ts";
 import { figure, line, printJson, printTable, signed } from "../print.ts";
 import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
 
 const usage =
-  "compare BEFORE AFTER [--ambient-before C] [--ambient-after C] [--ambient-u K] [--interval S] [--map …] [--map-before …] [--map-after …] [--card-before N] [--card-after N] [--scatter-mount K] [--scatter-run K] [--json]";
+  "compare BEFORE AFTER [--ambient-before C] [--ambient-after C] [--ambient-u K] [--interval S] [--map …] [--map-before …] [--map-after …] [--card-before N] [--load-before N] [--card-after N] [--load-after N] [--scatter-mount K] [--scatter-run K] [--json]";
 
 export const compareCommand: Command = {
   name: "compare",
@@ -24,7 +23,9 @@ export const compareCommand: Command = {
         "map-before": { type: "string", multiple: true },
         "map-after": { type: "string", multiple: true },
         "card-before": { type: "string" },
+        "load-before": { type: "string" },
         "card-after": { type: "string" },
+        "load-after": { type: "string" },
         "scatter-mount": { type: "string" },
         "scatter-run": { type: "string" },
         json: { type: "boolean" },
@@ -39,13 +40,18 @@ export const compareCommand: Command = {
       scatterRunK: numberOption("scatter-run", values["scatter-run"], 0),
     };
     const judge = (path: string, side: "before" | "after") =>
-      analyse(
+      analyseFile(
+        path,
         readLogFile(path, {
           intervalS,
           map: [...readMap(values.map), ...readMap(values[`map-${side}`])],
           card: countOption(`card-${side}`, values[`card-${side}`]),
         }),
-        { ambientC: numberOption(`ambient-${side}`, values[`ambient-${side}`]), ambientU95K },
+        {
+          ambientC: numberOption(`ambient-${side}`, values[`ambient-${side}`]),
+          ambientU95K,
+          load: countOption(`load-${side}`, values[`load-${side}`]),
+        },
       );
     const found = compare(judge(before, "before"), judge(after, "after"), options);
     if (values.json) printJson(found);

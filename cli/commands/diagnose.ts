@@ -1,12 +1,11 @@
 import { parseArgs } from "node:util";
 import { CAUSE_WORDS, type Diagnosis, diagnose, symptomsOf } from "#core/diagnose/index.ts";
-import { analyse } from "#core/soak/index.ts";
-import { readLogFile, readMap } from "../log-file.ts";
+import { analyseFile, readLogFile, readMap } from "../log-file.ts";
 import { line, printJson, printTable } from "../print.ts";
 import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
 
 const usage =
-  "diagnose RUN [--healthy REFERENCE_RUN] [--ambient C] [--ambient-healthy C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--map-healthy ROLE=HEADER]… [--card N] [--card-healthy N] [--json]";
+  "diagnose RUN [--healthy REFERENCE_RUN] [--ambient C] [--ambient-healthy C] [--ambient-u K] [--interval S] [--map ROLE=HEADER]… [--map-healthy ROLE=HEADER]… [--card N] [--load N] [--card-healthy N] [--load-healthy N] [--json]";
 
 export const diagnoseCommand: Command = {
   name: "diagnose",
@@ -24,7 +23,9 @@ export const diagnoseCommand: Command = {
         map: { type: "string", multiple: true },
         "map-healthy": { type: "string", multiple: true },
         card: { type: "string" },
+        load: { type: "string" },
         "card-healthy": { type: "string" },
+        "load-healthy": { type: "string" },
         json: { type: "boolean" },
       },
     });
@@ -38,11 +39,18 @@ export const diagnoseCommand: Command = {
       ambientC: number | undefined,
       own: readonly string[] | undefined,
       card: number | undefined,
+      load: number | undefined,
     ) => {
       const table = readLogFile(file, { intervalS, map: own ? readMap(own) : readMap(values.map), card });
-      return { table, analysis: analyse(table, { ambientC, ambientU95K }) };
+      return { table, analysis: analyseFile(file, table, { ambientC, ambientU95K, load }) };
     };
-    const run = judge(path, numberOption("ambient", values.ambient), undefined, countOption("card", values.card));
+    const run = judge(
+      path,
+      numberOption("ambient", values.ambient),
+      undefined,
+      countOption("card", values.card),
+      countOption("load", values.load),
+    );
     const reference =
       values.healthy === undefined
         ? undefined
@@ -51,6 +59,7 @@ export const diagnoseCommand: Command = {
             numberOption("ambient-healthy", values["ambient-healthy"]),
             values["map-healthy"] ?? values.map,
             countOption("card-healthy", values["card-healthy"]),
+            countOption("load-healthy", values["load-healthy"]),
           );
     const found = diagnose(
       run.table,

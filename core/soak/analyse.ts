@@ -2,11 +2,13 @@ import { last } from "../numeric/index.ts";
 import { type Notice, Problem } from "../problem/index.ts";
 import { type LevelRole, meanOf, type RunTable } from "../runfile/index.ts";
 import { type AnalyseOptions, type Analysis, type LevelFigures, SOAK_VERSION } from "./analysis.ts";
-import { binMeans, evenEdges, rowAt } from "./bins.ts";
+import { binMeans, evenEdges, rowAt, wideningEdges } from "./bins.ts";
+import { commonDrift, type RoomDrift } from "./drift.ts";
 import { fingerprintOf } from "./fingerprint.ts";
-import { type BinnedRun, constantParts, findLoads, mainPart, type Stretch } from "./load.ts";
+import { type BinnedRun, findLoads, type LoadPart, loadParts, type Stretch } from "./load.ts";
 import { phasesOf } from "./phases.ts";
 import { type PreparedRun, prepareRun, type Sensor } from "./prepare.ts";
+import { partResponse, smoothRoom } from "./response.ts";
 import {
   ambientFigures,
   finite,
@@ -43,7 +45,8 @@ export function windowFigures(
         window,
         part: undefined,
         ambient,
-        room,
+        room: undefined,
+        gridS: timeS,
         power,
         fanDrift: 0,
       });
@@ -65,30 +68,30 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
   const { timeS } = table;
   const room = options.ambientC === undefined ? run.roomColumn : undefined;
   const binned = binAll(timeS, table.intervalS, sensors, levels);
-  const loads = findLoads(binned);
-  const longest = loads.reduce<Stretch | undefined>(
-    (best, one) => (!best || one.toS - one.fromS > best.toS - best.fromS ? one : best),
-    undefined,
-  );
-  const part = longest && mainPart(constantParts(binned, longest));
-  if (part) for (const sensor of sensors) sensor.curve = fitSensor(timeS, sensor, room, part, table.intervalS);
-  const window = options.windowS ?? (part && findWindow(sensors, room, timeS, part));
+  const roomLine = room && smoothRoom(timeS, room, binned.edgesS);
+  const loads = judgeLoads(run, binned, roomLine, options);
+  const chosen = loads.find((one) => one.chosen);
+  const part = chosen?.judged;
+  const curved = chosen?.sensors ?? sensors;
   if (options.windowS && rowAt(timeS, options.windowS.toS) - rowAt(timeS, options.windowS.fromS) < 2)
     throw new Problem({
       code: "bad-window",
       what: "The steady window holds fewer than two samples.",
       remedy: "Make it wider.",
     });
+  const window = options.windowS ?? chosen?.window;
   const reference = window ?? (part && { fromS: Math.max(part.fromS, part.toS - 62), toS: part.toS - 2 });
-  const ambient = ambientFigures(options, room, timeS, reference);
+  const drift = room ? undefined : commonDrift(curved);
+  const ambient = ambientFigures(options, room, timeS, reference, drift);
   const level = (key: LevelRole): LevelFigures | undefined => levelFigures(timeS, levels.get(key), reference);
   const power = level("power")?.mean ?? null;
   const fanDrift = part ? speedingUp(timeS, levels.get("fanRpm") ?? levels.get("fanPct"), part) : 0;
+  const shared = { timeS, window, part: chosen, ambient, room: roomLine, gridS: binned.edgesS, power, fanDrift };
 
   const roles: Analysis["roles"] = {};
   const probes: Analysis["probes"] = [];
-  for (const sensor of sensors) {
-    const figures = temperatureFigures({ sensor, timeS, window, part, ambient, room, power, fanDrift });
+  for (const sensor of curved) {
+    const figures = temperatureFigures({ sensor, ...shared });
     if (sensor.key === "probe") probes.push({ header: sensor.header, ...figures });
     else roles[sensor.key] = figures;
   }
@@ -114,28 +117,102 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
       mean: role === "time" ? null : finite(meanOf(values)),
     })),
     cards: table.cards,
-    phases: phasesOf(timeS, loads, longest, part, window, binned),
+    loads: loads.map(({ fromS, toS, meanPowerW, window: still, chosen: mine }, k) => ({
+      index: k + 1,
+      fromS,
+      toS: Math.min(toS, last(timeS)),
+      meanPowerW,
+      steady: still !== undefined,
+      chosen: mine,
+    })),
+    phases: phasesOf(timeS, loads, chosen, window, binned),
     ambient,
     steady: {
       reached: window !== undefined,
       fromS: window?.fromS ?? null,
       toS: window?.toS ?? null,
-      minutesNeeded: window || !part ? null : minutesNeeded(sensors, room !== undefined, part),
+      minutesNeeded: window || !part ? null : minutesNeeded(curved, room !== undefined, part),
       byHand: options.windowS !== undefined,
     },
     roles,
     probes,
-    hotspotGapK: gapFigures(timeS, sensors, window, part),
+    hotspotGapK: gapFigures(timeS, curved, window, part),
     throttling: findThrottling(
       { ...binned, powerLimit: binnedLine(timeS, levels.get("powerLimit"), binned.edgesS) },
-      longest,
+      loadAround(binned, chosen),
     ),
     spikes: sensors.reduce((sum, sensor) => sum + sensor.spikes, 0),
-    notices: [...table.notices, ...runNotices(sensors, ambient, part, table)],
+    notices: [...table.notices, ...runNotices(sensors, ambient, part, table, loads, drift)],
     fingerprint: fingerprintOf(table),
     version: SOAK_VERSION,
   };
 }
+
+interface JudgedLoad extends LoadPart {
+  meanPowerW: number | null;
+  sensors: Sensor[];
+  window: Stretch | undefined;
+  powerU95: number;
+  chosen: boolean;
+}
+
+/** So many loads of a log are judged, the longest first; each costs a curve per sensor. */
+const MOST_JUDGED = 8;
+
+/** The log's loads with their curves and steady windows, and the one that the run stands for. */
+function judgeLoads(
+  run: PreparedRun,
+  binned: BinnedRun,
+  room: Float64Array | undefined,
+  options: AnalyseOptions,
+): JudgedLoad[] {
+  const { table, sensors } = run;
+  const { timeS } = table;
+  const parts = loadParts(binned);
+  const byLength = [...parts.keys()].sort((a, b) => lengthOf(parts[b]) - lengthOf(parts[a]));
+  const wanted = wantedLoad(parts, options);
+  const judged = new Set(byLength.slice(0, MOST_JUDGED));
+  if (wanted !== undefined) judged.add(wanted);
+  const found = parts.map((part, k): JudgedLoad => {
+    const power = binned.power && levelFigures(timeS, run.levels.get("power"), part)?.mean;
+    const plain = { ...part, meanPowerW: power ?? null, sensors, window: undefined, powerU95: 0, chosen: false };
+    if (!judged.has(k)) return plain;
+    const edges = wideningEdges(part.judged.fromS, part.judged.toS, table.intervalS);
+    const response = partResponse(binned, room, part.judged, edges);
+    const curved = sensors.map((sensor) => ({ ...sensor, curve: fitSensor(timeS, sensor, part.judged, response) }));
+    return {
+      ...plain,
+      sensors: curved,
+      window: findWindow(curved, room !== undefined, timeS, part.judged),
+      powerU95: response.powerU95,
+    };
+  });
+  const chosen = wanted ?? byLength.find((k) => found[k]?.window !== undefined) ?? byLength[0];
+  return found.map((one, k) => ({ ...one, chosen: k === chosen }));
+}
+
+const lengthOf = (one: Stretch | undefined): number => (one ? one.toS - one.fromS : 0);
+
+/** The load asked for: by number, or the one in which a window set by hand lies. */
+function wantedLoad(parts: LoadPart[], { load, windowS }: AnalyseOptions): number | undefined {
+  if (load !== undefined) {
+    if (Number.isInteger(load) && load >= 1 && load <= parts.length) return load - 1;
+    throw new Problem({
+      code: "no-such-load",
+      what: `There is no load ${load} in this log${parts.length === 0 ? ": the card idled all the time" : `: it holds ${parts.length}, ${parts.map(({ fromS, toS }, k) => `${k + 1} from ${Math.round(fromS)} to ${Math.round(toS)} s`).join(", ")}`}.`,
+      where: `load ${load}`,
+      remedy: "Name one that it holds, or leave it out.",
+    });
+  }
+  if (!windowS) return undefined;
+  const shared = parts.map(({ fromS, toS }) => Math.min(toS, windowS.toS) - Math.max(fromS, windowS.fromS));
+  const most = Math.max(...shared);
+  return most > 0 ? shared.indexOf(most) : undefined;
+}
+
+/** The stretch under load that the chosen load is a part of: a card that throttled may look as if its power had been set anew. */
+const loadAround = (binned: BinnedRun, chosen: Stretch | undefined): Stretch | undefined =>
+  chosen && (findLoads(binned).find((load) => load.fromS <= chosen.fromS && load.toS >= chosen.toS) ?? chosen);
 
 const binnedLine = (
   timeS: Float64Array,
@@ -167,8 +244,22 @@ function runNotices(
   ambient: Analysis["ambient"],
   part: Stretch | undefined,
   table: RunTable,
+  loads: JudgedLoad[],
+  drift: RoomDrift | undefined,
 ): Notice[] {
   const notices: Notice[] = [];
+  if (loads.length > 1) {
+    const at = loads.findIndex((one) => one.chosen);
+    notices.push({
+      code: "several-loads",
+      text: `${loads.length} loads in this log: number ${at + 1} is judged${loads[at]?.window ? ", the longest that came to rest" : ", the longest"}.`,
+    });
+  }
+  if (drift && ambient)
+    notices.push({
+      code: "room-drifts",
+      text: `Every sensor goes on ${drift.kPerS > 0 ? "rising" : "falling"} alike, by ${Math.abs(drift.kPerS * 3600).toFixed(1)} K an hour: the room seems to have ${drift.kPerS > 0 ? "warmed" : "cooled"}. Read it again at the end of a run.`,
+    });
   const dropped = sensors.reduce((sum, sensor) => sum + sensor.spikes, 0);
   if (dropped > 0)
     notices.push({ code: "spikes", text: `${dropped} single-sample sensor spikes were left out of means and maxima.` });

@@ -12,6 +12,8 @@ export interface AnalyseOptions {
   ambientC?: number | undefined;
   /** Half-width of its 95 % interval, K; by default 0.6 for a column and 1.0 typed. */
   ambientU95K?: number | undefined;
+  /** Which of several loads, from 1; the longest that reached steady, else the longest, when left out. */
+  load?: number | undefined;
   /** A window set by hand; steady state is then taken as reached. */
   windowS?: Stretch | undefined;
 }
@@ -41,6 +43,14 @@ export interface PhaseStretch extends Stretch {
 /** Temperatures and levels, each role with figures of its own kind; roles that the log lacks are missing. */
 export type RoleFigures = { [R in TemperatureRole]?: TemperatureFigures } & { [R in LevelRole]?: LevelFigures };
 
+/** One load of a log: the card idled before and after it, or its power or fan was set anew. */
+export interface LoadInLog extends Stretch {
+  index: number;
+  meanPowerW: number | null;
+  steady: boolean;
+  chosen: boolean;
+}
+
 export interface Analysis {
   samples: number;
   durationS: number;
@@ -48,6 +58,8 @@ export interface Analysis {
   columns: Array<{ header: string; role: string | null; unit: string | null; sure: boolean; mean: number | null }>;
   /** The cards of the log, one in the usual one; runs from before they were told apart have none. */
   cards?: CardInLog[] | undefined;
+  /** The loads of the log, one in the usual one; runs from before they were told apart have none. */
+  loads?: LoadInLog[] | undefined;
   phases: PhaseStretch[];
   ambient: { valueC: number; u95K: number; source: "column" | "option" } | null;
   steady: { reached: boolean; fromS: number | null; toS: number | null; minutesNeeded: number | null; byHand: boolean };

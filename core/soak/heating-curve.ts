@@ -1,220 +1,435 @@
-import { dot, factorOf, last, leastSquares, normalShare, nth, solveCholesky } from "../numeric/index.ts";
+import { dot, factorOf, last, leastSquares, normalShare, nth, SolveFailed, solveCholesky } from "../numeric/index.ts";
+import { likeliestNoise, type Noise, whitener } from "./correlated.ts";
 
 /** A heating curve: y(t) = final − Σ amplitude · e^(−t/τ), t from the load step. */
 export interface HeatingCurve {
   /** Where it settles, °C or K as `y` was. */
   final: number;
-  /** Half-width of its 95 % interval; counts noise, its correlation, and not knowing the time constants. */
+  /** Half-width of its 95 % interval; counts noise, its correlation, and not knowing the time constants nor what is slower still. */
   finalU95: number;
-  /** The single most likely curve, for drawing and for telling fast from slow parts. */
+  /** The single most likely curve without its slowest part, for drawing and for telling fast from slow parts. */
   best: { final: number; terms: Array<{ amplitude: number; tauS: number }> };
-  /** Expected distance still to go at a time, final − y(t). */
-  remainingAt(tS: number): number;
-  /** Expected change between two times. */
-  changeBetween(fromS: number, toS: number): number;
+  /** Expected distance still to go at a time, final − y(t), and its standard deviation. */
+  remainingAt(tS: number): Expected;
+  /** Expected change between two times, and its standard deviation. */
+  changeBetween(fromS: number, toS: number): Expected;
   /** Root mean square of the points around the best curve, unit of `y`. */
   residualRms: number;
+  /** The likeliest time constant of the main part, s. */
+  mainTauS: number;
+  /** How fast a room nobody measured drifts by this curve, K/s; undefined where it may not. */
+  drift: Expected | undefined;
 }
 
+export interface Expected {
+  mean: number;
+  sd: number;
+}
+
+/** How the card answers what drives it. Without one, a plain step at t = 0 is taken. */
+export interface Response {
+  /** Share of the way still to go at each time for a part with this time constant; e^(−t/τ) after a plain step. */
+  toCome(tauS: number): Float64Array;
+  /** Room air as such a part feels it, at each time; taken off `y`. */
+  room?: ((tauS: number) => Float64Array) | undefined;
+  /** How much further behind the room a slow part is than the cooler, at each time, K: nobody knows how much of the rise follows it. */
+  roomBehind?: Float64Array | undefined;
+  /** Room air is not known and may drift. */
+  mayDrift: boolean;
+}
+
+const FAST_S = [1.5, 3, 6, 12, 24, 48];
+const MAIN_RATIO = 1.3;
+const MAIN_S = Array.from({ length: 16 }, (_, k) => 22 * MAIN_RATIO ** k);
+const FINE_RATIO = 1.03;
+const MOST_MAIN = 40;
+/** What is slower than the cooler itself: board, backplate, the air of a case. */
+const SLOW_S = [250, 420, 700, 1100];
+/** A slow part lies this far above the main one. */
+const APART = 1.7;
+/** Time constants of coolers with their fin stacks: a few minutes, within a factor of e^0.8 (common practice of the trade). */
+const MAIN_PRIOR = { medianS: 150, spread: 0.8 };
+/** The slow part's share of the rise, mean and standard deviation: hardly any on an open bench, a good deal in a case, and how likely each is. */
+const SLOW_KINDS = [
+  { mean: 0.01, sd: 0.02, chance: 0.4 },
+  { mean: 0.08, sd: 0.12, chance: 0.6 },
+] as const;
+/** Behind it there may be one that no soak waits for, such as a room's corner or the wood of a desk. */
+const SLOWEST = { tauS: 2400, mean: 0.01, sd: 0.02, chance: 0.35 };
+const AMPLITUDE_SD_K = 60;
+const FINAL_SD_K = 150;
+/** Drift of a room nobody measured, K/s: 2.5 K/h. */
+const DRIFT_SD = 2.5 / 3600;
+/** Share of the rise that follows the room as slow parts do, mean and standard deviation. */
+const BEHIND = { mean: 0.2, sd: 0.25 };
+/** No model of a card is truer than this. */
+const LEAST_WANDER_K = 0.04;
+/** The fit takes part of the wander for heating: what is left shows too little of it. */
+const WANDER_HIDDEN = 1.5;
+const ROUGH: Noise = { scale: 1, wanderK: 0.1, memoryS: 60 };
+
+/** Columns of one candidate: level, then the parts from fast to slow, then what the room does beside. */
 interface Candidate {
   tausS: number[];
+  main: number;
   coefficients: Float64Array;
+  lower: Float64Array;
   finalSd: number;
   logWeight: number;
 }
 
-const FAST_S = [1.5, 3, 6, 12, 24, 48];
-const SLOW_RATIO = 1.3;
-const SLOW_S = Array.from({ length: 19 }, (_, k) => 30 * SLOW_RATIO ** k);
-const MOST_SLOW = 48;
-/** Time constants of coolers with their fin stacks: a few minutes, within a factor of e^0.8 (common practice of the trade). */
-const SLOW_PRIOR = { medianS: 170, spread: 0.85 };
-const AMPLITUDE_SD_K = 60;
-const FINAL_SD_K = 150;
-
 /**
- * Fits curves with one and two time constants to binned samples, and weighs them all by how well they explain the data
- * (Bayesian averaging over a grid of time constants; for each pair final value and amplitudes are linear).
- * That way a short run gets an honest, wide interval instead of one lucky fit.
+ * Fits curves of a fast, a main and a slow part to binned samples, and weighs them all by how well they explain the data (Bayesian averaging over
+ * grids of time constants; for each set the final value and the amplitudes are linear). Whether there is a slow part, how slow and how much of the
+ * rise it is, is never known beforehand: a short run gets an honest, wide interval instead of one lucky fit. What is left over is taken as
+ * noise that wanders, so that many samples cannot make the interval narrower than they can carry.
  * @param tS times since the load step, rising
  * @param y one value per time
- * @param sd standard deviation of each value, relative scale; the common scale is taken from the residuals
+ * @param sd standard deviation of each value
  * @returns undefined for fewer than eight points
  */
-export function fitHeatingCurve(tS: Float64Array, y: Float64Array, sd: Float64Array): HeatingCurve | undefined {
+export function fitHeatingCurve(
+  tS: Float64Array,
+  y: Float64Array,
+  sd: Float64Array,
+  response: Response = { toCome: (tauS) => tS.map((t) => Math.exp(-t / tauS)), mayDrift: false },
+): HeatingCurve | undefined {
   if (tS.length < 8) return undefined;
-  const shift = last(y);
-  const moved = y.map((value) => value - shift);
-  const weights = sd.map((value) => 1 / (value * value));
-  const level = columnOf(Number.POSITIVE_INFINITY, tS, moved, weights);
-  const square = dot(
-    moved.map((value, i) => value * nth(weights, i)),
-    moved,
-  );
-  const solveAll = (fast: number[], slow: number[]): Linear[] => {
-    const columns = new Map([...fast, ...slow].map((tau) => [tau, columnOf(tau, tS, moved, weights)]));
-    return pairs(fast, slow).map((taus) =>
-      rescale(sumsOf(taus, [level, ...taus.map((tau) => columns.get(tau) ?? level)], square), 1),
-    );
-  };
-  const rough = solveAll(FAST_S, SLOW_S);
-  const top = rough.reduce((best, fit) => (fit.misfit < best.misfit ? fit : best));
-  const scale =
-    Math.max(1e-6, top.misfit / Math.max(1, tS.length - 2 - top.tausS.length * 2)) *
-    residualCorrelation(tS, moved, sd, top);
-  const { fast, slow } = closerLook(rough.map((fit) => weigh(rescale(fit, scale), FAST_S.length)));
-  const fine = solveAll(fast, slow);
-  const weighed = fine.map((fit) => weigh(rescale(fit, scale), fast.length));
-  const most = weighed.reduce((best, one) => Math.max(best, one.logWeight), Number.NEGATIVE_INFINITY);
-  // What weighs less than a millionth of the best changes no figure and would cost most of the time.
-  const candidates = weighed.filter((one) => one.logWeight > most - 14);
-  let total = 0;
-  for (const one of candidates) total += Math.exp(one.logWeight - most);
-  const shares = candidates.map((one) => Math.exp(one.logWeight - most) / total);
+  const shift = last(y) - (response.room ? last(response.room(1)) : 0);
+  const lines = new Lines(tS, y, shift, response);
+  const riseK = Math.max(10, Math.abs(last(y) - nth(y, 0)));
+  const rough = new Weighing(lines, whitener(tS, sd, ROUGH).whiten, ALL, riseK);
+  // The coarse grid leaves humps of its own: the noise is what is left once the time constants may move.
+  const noise = likeliestNoise(tS, sd, refine(lines, sd, rough.solve(heaviest(rough.trials))).residuals);
+  noise.wanderK = Math.max(LEAST_WANDER_K, WANDER_HIDDEN * noise.wanderK);
+  const candidates = weightiest(new Weighing(lines, whitener(tS, sd, noise).whiten, closerLook(rough), riseK));
+  const most = candidates.reduce((best, one) => Math.max(best, one.logWeight), Number.NEGATIVE_INFINITY);
+  const raw = candidates.map((one) => Math.exp(one.logWeight - most));
+  const total = raw.reduce((sum, one) => sum + one, 0);
+  const shares = raw.map((one) => one / total);
 
-  const average = (of: (one: Candidate) => number): number =>
-    candidates.reduce((sum, one, k) => sum + nth(shares, k) * of(one), 0);
-  const mean = average((one) => nth(one.coefficients, 0));
-  const remainingAt = (t: number): number => average((one) => tail(one, t));
+  const expected = (of: (tauS: number) => number, ofDrift = 0): Expected => {
+    let mean = 0;
+    let square = 0;
+    candidates.forEach((one, k) => {
+      const slope = new Float64Array(one.coefficients.length);
+      one.tausS.forEach((tau, part) => {
+        slope[part + 1] = of(tau);
+      });
+      if (response.mayDrift) slope[slope.length - 1] = ofDrift;
+      const value = dot(slope, one.coefficients);
+      const spread = dot(slope, solveCholesky(one.lower, slope));
+      mean += nth(shares, k) * value;
+      square += nth(shares, k) * (spread + value * value);
+    });
+    return { mean, sd: Math.sqrt(Math.max(0, square - mean * mean)) };
+  };
+  const mean = candidates.reduce((sum, one, k) => sum + nth(shares, k) * nth(one.coefficients, 0), 0);
   const best = candidates.reduce((leader, one) => (one.logWeight > leader.logWeight ? one : leader));
+  const refined = refine(lines, sd, best);
   return {
     final: mean + shift,
     finalU95: mixtureHalfWidth(candidates, shares, mean),
-    best: refine(tS, y, sd, best, shift),
-    remainingAt,
-    changeBetween: (from, to) => remainingAt(from) - remainingAt(to),
-    residualRms: rootMeanSquare(residualsOf(tS, moved, top)),
+    best: refined.curve,
+    remainingAt: (t) => expected((tau) => Math.exp(-t / tau)),
+    changeBetween: (from, to) => expected((tau) => Math.exp(-from / tau) - Math.exp(-to / tau)),
+    residualRms: rootMeanSquare(refined.residuals),
+    mainTauS: best.main,
+    drift: response.mayDrift ? expected(() => 0, 1) : undefined,
   };
 }
 
-const tail = (one: Candidate, t: number): number =>
-  one.tausS.reduce((sum, tau, k) => sum + nth(one.coefficients, k + 1) * Math.exp(-t / tau), 0);
-
-/** Sums of the data alone: another noise level needs no second pass over it. */
-interface Sums {
-  tausS: number[];
-  matrix: Float64Array;
-  right: Float64Array;
-  square: number;
+/** The columns of the linear problem, made once for each time constant. */
+class Lines {
+  readonly ones: Float64Array;
+  /** What the room does beside: how it drifts when nobody measured it, else how far slow parts are behind it. */
+  readonly beside: { line: Float64Array; mean: number; sd: number } | undefined;
+  readonly #parts = new Map<number, Float64Array>();
+  readonly #data = new Map<number, Float64Array>();
+  constructor(
+    readonly tS: Float64Array,
+    readonly y: Float64Array,
+    readonly shift: number,
+    readonly response: Response,
+  ) {
+    this.ones = new Float64Array(tS.length).fill(1);
+    const end = last(tS);
+    if (response.mayDrift) this.beside = { line: tS.map((t) => t - end), mean: 0, sd: DRIFT_SD };
+    else if (response.roomBehind) this.beside = { line: response.roomBehind, ...BEHIND };
+  }
+  part(tauS: number): Float64Array {
+    const known = this.#parts.get(tauS) ?? this.response.toCome(tauS).map((value) => -value);
+    this.#parts.set(tauS, known);
+    return known;
+  }
+  /** What is to be explained, when the main part answers the room's air. */
+  data(mainS: number): Float64Array {
+    const key = this.response.room ? mainS : 0;
+    const known = this.#data.get(key);
+    if (known) return known;
+    const room = this.response.room?.(mainS);
+    const made = this.y.map((value, i) => value - this.shift - (room?.[i] ?? 0));
+    this.#data.set(key, made);
+    return made;
+  }
 }
 
-interface Linear extends Sums {
-  coefficients: Float64Array;
-  finalSd: number;
-  misfit: number;
-  logDeterminant: number;
+/** A slow part that may be: its time constant, and how much of the rise is expected of it. */
+interface SlowPart {
+  tauS: number;
+  mean: number;
+  sd: number;
 }
 
-/** One column of the linear problem: its values, the same weighed, and weighed sums of products that every pair with it needs. */
-interface Column {
-  values: Float64Array;
-  weighed: Float64Array;
-  withData: number;
-  withLevel: number;
-  withItself: number;
+/** What may be slower than the main part: one, or two, and how likely that is among all. */
+interface Slower {
+  parts: SlowPart[];
+  chance: number;
 }
 
-/** −e^(−t/τ), or the final value's ones for an endless τ. */
-function columnOf(tauS: number, tS: Float64Array, y: Float64Array, weights: Float64Array): Column {
-  const values = tauS === Number.POSITIVE_INFINITY ? tS.map(() => 1) : tS.map((t) => -Math.exp(-t / tauS));
-  const weighed = values.map((value, i) => value * nth(weights, i));
-  return {
-    values,
-    weighed,
-    withData: dot(weighed, y),
-    withLevel: weighed.reduce((sum, value) => sum + value, 0),
-    withItself: dot(weighed, values),
-  };
+/** What is tried: every main part with none or one of the fast, and one of the sets of slower ones where any lies apart. */
+interface Tried {
+  fast: number[];
+  main: number[];
+  slower: Slower[];
 }
 
-function sumsOf(tausS: number[], columns: Column[], square: number): Sums {
-  const size = columns.length;
-  const matrix = new Float64Array(size * size);
-  columns.forEach((one, a) => {
-    matrix[a * size + a] = one.withItself;
-    for (let b = 0; b < a; b++)
-      matrix[a * size + b] = matrix[b * size + a] =
-        b === 0 ? one.withLevel : dot(one.weighed, columns[b]?.values ?? one.values);
-  });
-  return { tausS, matrix, right: Float64Array.from(columns, (one) => one.withData), square };
+const ALL: Tried = {
+  fast: FAST_S,
+  main: MAIN_S,
+  slower: SLOW_S.flatMap((tauS) =>
+    SLOW_KINDS.flatMap(({ mean, sd, chance }): Slower[] => [
+      { parts: [{ tauS, mean, sd }], chance: chance * (1 - SLOWEST.chance) },
+      { parts: [{ tauS, mean, sd }, SLOWEST], chance: chance * SLOWEST.chance },
+    ]),
+  ),
+};
+
+/** One tried set of parts, by its place in the lists, and how it weighs. */
+interface Trial {
+  main: number;
+  quick: number;
+  slower: number;
+  logWeight: number;
 }
 
-/** The solution for noise of `scale` times the stated variance, with the wide prior that keeps near-equal terms apart. */
-function rescale(sums: Sums, scale: number): Linear {
-  const size = sums.right.length;
-  const matrix = sums.matrix.map((value) => value / scale);
-  for (let a = 0; a < size; a++)
-    matrix[a * size + a] = nth(matrix, a * size + a) + 1 / (a === 0 ? FINAL_SD_K : AMPLITUDE_SD_K) ** 2;
-  const right = sums.right.map((value) => value / scale);
-  const lower = factorOf(matrix, size, "the heating curve");
-  const coefficients = solveCholesky(lower, right);
-  const explained = dot(coefficients, right);
-  const unit = new Float64Array(size);
-  unit[0] = 1;
-  let logDeterminant = 0;
-  for (let k = 0; k < size; k++) logDeterminant += 2 * Math.log(nth(lower, k * size + k));
-  return {
-    ...sums,
-    coefficients,
-    finalSd: Math.sqrt(nth(solveCholesky(lower, unit), 0)),
-    misfit: sums.square / scale - explained,
-    logDeterminant,
-  };
+/** At most level, what the room does beside, fast, main and two slow parts. */
+const MOST_COLUMNS = 6;
+
+/**
+ * Weighs every set of parts. The sets of slower ones extend one factor of what they share, so each costs a row or two;
+ * coefficients are worked out only for those that are asked for.
+ */
+class Weighing {
+  readonly trials: Trial[] = [];
+  readonly #fixed: Float64Array[];
+  readonly #fixedPriors: Float64Array;
+  /** Weighed sums of products: fixed columns with each other, each main part with them and itself, the data with all of these. */
+  readonly #gram: Float64Array;
+  readonly #mains: Array<{ tau: number; withFixed: Float64Array; itself: number; data: Float64Array; square: number }>;
+  readonly #slowAt: Map<number, number>;
+  readonly #lower = new Float64Array(MOST_COLUMNS * MOST_COLUMNS);
+  readonly #forward = new Float64Array(MOST_COLUMNS);
+
+  constructor(
+    readonly lines: Lines,
+    whiten: (series: Float64Array) => Float64Array,
+    readonly tried: Tried,
+    readonly riseK: number,
+  ) {
+    const { fast, main, slower } = tried;
+    const slowTaus = [...new Set(slower.flatMap(({ parts }) => parts.map((one) => one.tauS)))];
+    const head = lines.beside ? [lines.ones, lines.beside.line] : [lines.ones];
+    const rest = [...fast, ...slowTaus].map((tau) => lines.part(tau));
+    this.#fixed = [...head, ...rest].map(whiten);
+    this.#fixedPriors = Float64Array.from(this.#fixed, (_, k) =>
+      k === 0 ? FINAL_SD_K : k < head.length ? (lines.beside?.sd ?? 1) : AMPLITUDE_SD_K,
+    );
+    this.#slowAt = new Map(slowTaus.map((tau, k) => [tau, head.length + fast.length + k]));
+    const n = this.#fixed.length;
+    this.#gram = new Float64Array(n * n);
+    this.#fixed.forEach((one, a) => {
+      for (let b = 0; b <= a; b++) this.#gram[a * n + b] = this.#gram[b * n + a] = dot(one, this.#fixed[b] ?? one);
+    });
+    let shared: { whitened: Float64Array; withFixed: Float64Array; square: number } | undefined;
+    this.#mains = main.map((tau) => {
+      const column = whiten(lines.part(tau));
+      if (!shared || lines.response.room) {
+        const whitened = whiten(lines.data(tau));
+        shared = {
+          whitened,
+          withFixed: Float64Array.from(this.#fixed, (one) => dot(one, whitened)),
+          square: dot(whitened, whitened),
+        };
+      }
+      const { whitened, withFixed, square } = shared;
+      return {
+        tau,
+        withFixed: Float64Array.from(this.#fixed, (one) => dot(one, column)),
+        itself: dot(column, column),
+        data: Float64Array.of(...withFixed, dot(column, whitened)),
+        square,
+      };
+    });
+    this.#weighAll(head.length);
+  }
+
+  #weighAll(heads: number): void {
+    const { fast, slower } = this.tried;
+    const besideMean = this.lines.beside?.mean ?? 0;
+    this.#mains.forEach(({ tau }, main) => {
+      const apart = [...slower.keys()].filter((k) => slower[k]?.parts.every((one) => one.tauS > APART * tau));
+      const chances = apart.reduce((sum, k) => sum + (slower[k]?.chance ?? 0), 0);
+      const logMain = -0.5 * (Math.log(tau / MAIN_PRIOR.medianS) / MAIN_PRIOR.spread) ** 2;
+      for (let quick = -1; quick < fast.length; quick++) {
+        if (quick >= 0 && nth(fast, quick) * 2.5 >= tau) continue;
+        let base = logMain;
+        let size = 0;
+        const columns: number[] = [];
+        for (let k = 0; k < heads; k++)
+          base += this.#extend(main, columns, size++, k, k === 0 ? 0 : besideMean, nth(this.#fixedPriors, k));
+        if (quick >= 0) base += this.#extend(main, columns, size++, heads + quick, 0, AMPLITUDE_SD_K);
+        base += this.#extend(main, columns, size++, -1, 0, AMPLITUDE_SD_K);
+        base -= 0.5 * (this.#mains[main]?.square ?? 0);
+        for (const k of apart) {
+          const set = slower[k];
+          if (!set) continue;
+          let logWeight = base + Math.log(set.chance / chances);
+          columns.length = size;
+          set.parts.forEach((part, more) => {
+            const at = this.#slowAt.get(part.tauS) ?? 0;
+            logWeight += this.#extend(main, columns, size + more, at, part.mean * this.riseK, part.sd * this.riseK);
+          });
+          this.trials.push({ main, quick, slower: k, logWeight });
+        }
+        if (apart.length === 0) this.trials.push({ main, quick, slower: -1, logWeight: base });
+      }
+    });
+  }
+
+  /** Adds one column (−1: the main part's) to the factor; returns what it adds to the logarithm of the weight. */
+  #extend(main: number, columns: number[], size: number, column: number, mean: number, spread: number): number {
+    const own = this.#mains[main];
+    if (!own) throw new SolveFailed("the heating curve");
+    const lower = this.#lower;
+    const forward = this.#forward;
+    const n = this.#fixed.length;
+    const weight = 1 / (spread * spread);
+    let diagonal = (column < 0 ? own.itself : (this.#gram[column * n + column] ?? 0)) + weight;
+    let right = (own.data[column < 0 ? n : column] ?? 0) + weight * mean;
+    columns[size] = column;
+    const row = size * MOST_COLUMNS;
+    for (let i = 0; i < size; i++) {
+      const other = columns[i] ?? 0;
+      let value =
+        column < 0
+          ? (own.withFixed[other] ?? 0)
+          : other < 0
+            ? (own.withFixed[column] ?? 0)
+            : (this.#gram[column * n + other] ?? 0);
+      for (let k = 0; k < i; k++) value -= (lower[i * MOST_COLUMNS + k] ?? 0) * (lower[row + k] ?? 0);
+      value /= lower[i * MOST_COLUMNS + i] ?? 1;
+      lower[row + i] = value;
+      diagonal -= value * value;
+      right -= value * (forward[i] ?? 0);
+    }
+    if (!(diagonal > 0)) throw new SolveFailed("the heating curve");
+    const root = Math.sqrt(diagonal);
+    lower[row + size] = root;
+    forward[size] = right / root;
+    return (0.5 * (right * right)) / diagonal - Math.log(root) - Math.log(spread) - 0.5 * weight * mean * mean;
+  }
+
+  /** Coefficients and their spread of one trial, columns from the level over the parts, fast to slow, to what the room does beside. */
+  solve({ main, quick, slower, logWeight }: Trial): Candidate {
+    const own = this.#mains[main];
+    if (!own) throw new SolveFailed("the heating curve");
+    const set = this.tried.slower[slower];
+    const behind = set?.parts ?? [];
+    const heads = this.lines.beside ? 2 : 1;
+    const n = this.#fixed.length;
+    const chosen = [
+      0,
+      ...(quick < 0 ? [] : [heads + quick]),
+      -1,
+      ...behind.map((one) => this.#slowAt.get(one.tauS) ?? 0),
+    ];
+    const firstSlow = chosen.length - behind.length;
+    if (this.lines.beside) chosen.push(1);
+    const size = chosen.length;
+    const matrix = new Float64Array(size * size);
+    const right = new Float64Array(size);
+    chosen.forEach((column, a) => {
+      chosen.forEach((other, b) => {
+        matrix[a * size + b] =
+          column < 0
+            ? other < 0
+              ? own.itself
+              : nth(own.withFixed, other)
+            : other < 0
+              ? nth(own.withFixed, column)
+              : nth(this.#gram, column * n + other);
+      });
+      const slow = a >= firstSlow ? behind[a - firstSlow] : undefined;
+      const spread = slow ? slow.sd * this.riseK : column < 0 ? AMPLITUDE_SD_K : nth(this.#fixedPriors, column);
+      const weight = 1 / (spread * spread);
+      matrix[a * size + a] = nth(matrix, a * size + a) + weight;
+      const mean = slow ? slow.mean * this.riseK : heads === 2 && column === 1 ? (this.lines.beside?.mean ?? 0) : 0;
+      right[a] = nth(own.data, column < 0 ? n : column) + weight * mean;
+    });
+    const lower = factorOf(matrix, size, "the heating curve");
+    const unit = new Float64Array(size);
+    unit[0] = 1;
+    return {
+      tausS: [...(quick < 0 ? [] : [nth(this.tried.fast, quick)]), own.tau, ...behind.map((one) => one.tauS)],
+      main: own.tau,
+      coefficients: solveCholesky(lower, right),
+      lower,
+      finalSd: Math.sqrt(nth(solveCholesky(lower, unit), 0)),
+      logWeight,
+    };
+  }
 }
 
-/** Every single slow constant, and every pair of a fast and a slow one that lie apart. */
-const pairs = (fast: number[], slow: number[]): number[][] =>
-  slow.flatMap((far) => [[far], ...fast.filter((near) => near * 2.5 < far).map((near) => [near, far])]);
+const heaviest = (trials: Trial[]): Trial =>
+  trials.reduce((best, one) => (one.logWeight > best.logWeight ? one : best));
+
+/** What weighs less than this against the best after the rough look is not looked at closely (logarithm). */
+const NAUGHT = 10;
 
 /** Time constants to look at closely: where the coarse grid left any weight worth counting. */
-function closerLook(coarse: Candidate[]): { fast: number[]; slow: number[] } {
-  const best = coarse.reduce((leader, one) => (one.logWeight > leader.logWeight ? one : leader));
-  const alive = coarse.filter((one) => one.logWeight > best.logWeight - 14).map((one) => last(one.tausS));
-  const low = Math.min(...alive) / SLOW_RATIO;
-  const high = Math.max(...alive) * SLOW_RATIO;
-  const count = Math.min(MOST_SLOW, Math.ceil(Math.log(high / low) / Math.log(1.02)));
-  const slow = Array.from({ length: count + 1 }, (_, k) => low * (high / low) ** (k / count));
-  const centre = best.tausS.length === 2 ? (best.tausS[0] ?? 6) : 6;
+function closerLook({ trials, tried }: Weighing): Tried {
+  const best = heaviest(trials);
+  const alive = trials.filter((one) => one.logWeight > best.logWeight - NAUGHT);
+  const mains = alive.map((one) => nth(tried.main, one.main));
+  const low = Math.min(...mains) / MAIN_RATIO;
+  const high = Math.max(...mains) * MAIN_RATIO;
+  // On one lattice for all sensors, so that what they share is worked out once.
+  const widths = Math.log(high / low) / Math.log(FINE_RATIO);
+  const pace = FINE_RATIO ** Math.ceil(widths / MOST_MAIN);
+  const main = [nth(MAIN_S, 0) * pace ** Math.floor(Math.log(low / nth(MAIN_S, 0)) / Math.log(pace))];
+  while (last(main) < high) main.push(last(main) * pace);
+  const centre = best.quick < 0 ? 6 : nth(tried.fast, best.quick);
   const fast = [-4, -2, -1, 0, 1, 2, 4].map((k) => centre * 1.3 ** k);
-  return { fast, slow };
+  const slower = tried.slower.filter((_, k) => alive.some((one) => one.slower === k));
+  return { fast, main, slower };
 }
 
-function weigh(fit: Linear, fastCount: number): Candidate {
-  const taus = fit.tausS;
-  const slow = last(taus);
-  const prior = -0.5 * (Math.log(slow / SLOW_PRIOR.medianS) / SLOW_PRIOR.spread) ** 2;
-  const room = -Math.log(FINAL_SD_K) - taus.length * Math.log(AMPLITUDE_SD_K);
-  const spread = taus.length === 2 ? -Math.log(fastCount) : 0;
-  return {
-    tausS: fit.tausS,
-    coefficients: fit.coefficients,
-    finalSd: fit.finalSd,
-    logWeight: -0.5 * fit.misfit - 0.5 * fit.logDeterminant + prior + room + spread,
-  };
-}
+/** At most so many candidates are averaged. */
+const MOST_AVERAGED = 160;
 
-function residualsOf(tS: Float64Array, y: Float64Array, fit: Pick<Linear, "tausS" | "coefficients">): Float64Array {
-  return tS.map((t, i) => {
-    const rest = fit.tausS.reduce((sum, tau, k) => sum + nth(fit.coefficients, k + 1) * Math.exp(-t / tau), 0);
-    return nth(y, i) - nth(fit.coefficients, 0) + rest;
-  });
+/** Those that hold nearly all of the weight; what is left out changes no figure. */
+function weightiest(weighing: Weighing): Candidate[] {
+  const most = heaviest(weighing.trials).logWeight;
+  return weighing.trials
+    .filter((one) => one.logWeight > most - 7)
+    .sort((one, other) => other.logWeight - one.logWeight)
+    .slice(0, MOST_AVERAGED)
+    .map((one) => weighing.solve(one));
 }
 
 const rootMeanSquare = (values: Float64Array): number =>
   Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / values.length);
-
-/** (1 + ρ)/(1 − ρ) of neighbouring residuals: a fit to correlated noise knows less than it seems. */
-function residualCorrelation(tS: Float64Array, y: Float64Array, sd: Float64Array, fit: Linear): number {
-  const residuals = residualsOf(tS, y, fit).map((value, i) => value / nth(sd, i));
-  let own = 0;
-  let lagged = 0;
-  residuals.forEach((value, i) => {
-    own += value * value;
-    if (i > 0) lagged += value * nth(residuals, i - 1);
-  });
-  const rho = own === 0 ? 0 : Math.max(0, Math.min(0.9, lagged / own));
-  return (1 + rho) / (1 - rho);
-}
 
 function mixtureHalfWidth(candidates: Candidate[], shares: number[], mean: number): number {
   const inside = (half: number): number =>
@@ -228,7 +443,7 @@ function mixtureHalfWidth(candidates: Candidate[], shares: number[], mean: numbe
   let low = 0;
   let high = 1;
   while (inside(high) < 0.95 && high < 1000) high *= 2;
-  for (let round = 0; round < 40; round++) {
+  for (let round = 0; round < 24; round++) {
     const middle = (low + high) / 2;
     if (inside(middle) < 0.95) low = middle;
     else high = middle;
@@ -236,29 +451,54 @@ function mixtureHalfWidth(candidates: Candidate[], shares: number[], mean: numbe
   return high;
 }
 
-/** Lets the time constants of the best curve move freely from the grid point. */
+/**
+ * Lets the time constants of a curve's fast and main part move freely from the grid point; what slower parts, the room and a drive that
+ * wanders add to it is taken off before.
+ */
 function refine(
-  tS: Float64Array,
-  y: Float64Array,
+  lines: Lines,
   sd: Float64Array,
   from: Candidate,
-  shift: number,
-): HeatingCurve["best"] {
-  const start = [nth(from.coefficients, 0) + shift];
+): { curve: HeatingCurve["best"]; residuals: Float64Array } {
+  const { tS, shift } = lines;
+  const count = from.tausS.findIndex((tau) => tau > from.main);
+  const kept = count < 0 ? from.tausS : from.tausS.slice(0, count);
+  const data = lines.data(from.main).slice();
   from.tausS.forEach((tau, k) => {
+    const share = nth(from.coefficients, k + 1);
+    const part = lines.part(tau);
+    const free = k < kept.length;
+    for (let i = 0; i < data.length; i++)
+      data[i] = (data[i] ?? 0) - share * ((part[i] ?? 0) + (free ? Math.exp(-(tS[i] ?? 0) / tau) : 0));
+  });
+  if (lines.beside) {
+    const weight = last(from.coefficients);
+    const { line } = lines.beside;
+    for (let i = 0; i < data.length; i++) data[i] = (data[i] ?? 0) - weight * (line[i] ?? 0);
+  }
+  const start = [nth(from.coefficients, 0)];
+  kept.forEach((tau, k) => {
     start.push(nth(from.coefficients, k + 1), Math.log(tau));
   });
-  const fit = leastSquares(heatingModel, tS, y, start, sd);
-  const read = (parameters: ArrayLike<number>) => ({
-    final: nth(parameters, 0),
-    terms: from.tausS.map((_, k) => ({
-      amplitude: nth(parameters, 1 + 2 * k),
-      tauS: Math.exp(nth(parameters, 2 + 2 * k)),
-    })),
-  });
-  const free = read(fit.parameters);
-  const sound = free.terms.every((term) => term.tauS > 0.3 && term.tauS < 7200 && Math.abs(term.amplitude) < 200);
-  return fit.converged && sound ? free : read(start);
+  const fit = leastSquares(heatingModel, tS, data, start, sd);
+  const sound =
+    fit.converged &&
+    kept.every((_, k) => {
+      const tau = Math.exp(nth(fit.parameters, 2 + 2 * k));
+      return tau > 0.3 && tau < 7200 && Math.abs(nth(fit.parameters, 1 + 2 * k)) < 200;
+    });
+  const parameters = sound ? fit.parameters : Float64Array.from(start);
+  const slope = new Float64Array(parameters.length);
+  return {
+    curve: {
+      final: nth(parameters, 0) + shift,
+      terms: kept.map((_, k) => ({
+        amplitude: nth(parameters, 1 + 2 * k),
+        tauS: Math.exp(nth(parameters, 2 + 2 * k)),
+      })),
+    },
+    residuals: data.map((value, i) => value - heatingModel(nth(tS, i), parameters, slope)),
+  };
 }
 
 /** y = p0 − Σ p(2k+1) · e^(−t/e^p(2k+2)), with its derivatives. */

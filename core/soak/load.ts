@@ -15,14 +15,42 @@ export interface BinnedRun {
   temperature: Float64Array;
 }
 
-const SHORTEST_LOAD_S = 20;
+/** A load lasts this long at least, and idle parts two of them when it lasts as long. */
+const SHORTEST_LOAD_S = 30;
+/** A dip longer than this is felt: the load is judged from its end on. */
 const LONGEST_DIP_S = 12;
 
+/** Share of the way from the least to the most above which a card is under load; idle desktops stay well below. */
+const LOADED_SHARE = 0.25;
+
+/** One load of constant settings, and what of it is judged: all, or what comes after a dip that was too short to part it. */
+export interface LoadPart extends Stretch {
+  judged: Stretch;
+  /** It begins with a change of settings, not from idle. */
+  setAnew: boolean;
+}
+
+/** The loads of a log, parted by idle and where power or fan was set anew, each `SHORTEST_LOAD_S` or longer; in order. */
+export function loadParts(run: BinnedRun): LoadPart[] {
+  const whole = findLoads(run, LONGEST_DIP_S);
+  return findLoads(run, SHORTEST_LOAD_S - 1e-6).flatMap((load) =>
+    constantParts(run, load)
+      .filter((part) => part.toS - part.fromS >= SHORTEST_LOAD_S - 1e-6)
+      .map((part) => {
+        const pieces = whole
+          .map((one) => ({ fromS: Math.max(one.fromS, part.fromS), toS: Math.min(one.toS, part.toS) }))
+          .filter((one) => one.toS - one.fromS > 5);
+        return { ...part, judged: mainPart(pieces) ?? part, setAnew: part.fromS > load.fromS };
+      }),
+  );
+}
+
 /**
- * Finds the stretches under load: by power, else by load per cent, else by clock, else by the shape of the temperature.
+ * Finds the stretches under load: by power, else by load per cent, else by the shape of the temperature.
+ * @param longestDipS stretches closer than this are one
  * @returns stretches in order; empty when the card idled all the time
  */
-export function findLoads(run: BinnedRun): Stretch[] {
+export function findLoads(run: BinnedRun, longestDipS = LONGEST_DIP_S): Stretch[] {
   const levels: Array<[Float64Array | undefined, number, number]> = [
     [run.power, 8, 28],
     [run.load, 20, 30],
@@ -36,11 +64,12 @@ export function findLoads(run: BinnedRun): Stretch[] {
       const loaded = median(line) > alwaysAbove || swing(run.temperature) > 8;
       return loaded ? [whole(run)] : [];
     }
-    const limit = low + 0.45 * (high - low);
+    const limit = low + LOADED_SHARE * (high - low);
     return stretches(
       run,
       (bin) => nth(line, bin) > limit,
       (bin) => Number.isNaN(nth(line, bin)),
+      longestDipS,
     );
   }
   return byTemperature(run);
@@ -49,7 +78,12 @@ export function findLoads(run: BinnedRun): Stretch[] {
 const whole = (run: BinnedRun): Stretch => ({ fromS: nth(run.edgesS, 0), toS: last(run.edgesS) });
 const swing = (line: Float64Array): number => quantile(line, 0.98) - quantile(line, 0.02);
 
-function stretches(run: BinnedRun, loaded: (bin: number) => boolean, unknown: (bin: number) => boolean): Stretch[] {
+function stretches(
+  run: BinnedRun,
+  loaded: (bin: number) => boolean,
+  unknown: (bin: number) => boolean,
+  longestDipS: number,
+): Stretch[] {
   const found: Stretch[] = [];
   const bins = run.edgesS.length - 1;
   let open: Stretch | undefined;
@@ -58,7 +92,7 @@ function stretches(run: BinnedRun, loaded: (bin: number) => boolean, unknown: (b
     const fromS = nth(run.edgesS, bin);
     const toS = nth(run.edgesS, bin + 1);
     if (!loaded(bin)) continue;
-    if (open && fromS - open.toS <= LONGEST_DIP_S) open.toS = toS;
+    if (open && fromS - open.toS <= longestDipS) open.toS = toS;
     else {
       open = { fromS, toS };
       found.push(open);

@@ -6,8 +6,7 @@ import type { BinnedRun, Stretch } from "./load.ts";
 export function phasesOf(
   timeS: Float64Array,
   loads: Stretch[],
-  longest: Stretch | undefined,
-  part: Stretch | undefined,
+  chosen: Stretch | undefined,
   window: Stretch | undefined,
   run: BinnedRun,
 ): PhaseStretch[] {
@@ -19,8 +18,8 @@ export function phasesOf(
   let at = 0;
   loads.forEach((load, index) => {
     if (index === 0) add("idle", at, load.fromS);
-    else rest(run, at, load.fromS, add);
-    if (load === longest && part && window) {
+    else if (load.fromS - at > 1) rest(run, at, load.fromS, add);
+    if (load === chosen && window) {
       add("warmup", load.fromS, window.fromS);
       const step = timeS.length > 1 ? end / (timeS.length - 1) : 1;
       const tailS = load.toS - window.toS;

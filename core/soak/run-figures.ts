@@ -4,11 +4,17 @@ import { USUAL_AIR } from "../trade/index.ts";
 import type { AnalyseOptions, Analysis, LevelFigures, TemperatureFigures } from "./analysis.ts";
 import { rowAt } from "./bins.ts";
 import { resolutionOf } from "./clean.ts";
-import type { Stretch } from "./load.ts";
+import type { RoomDrift } from "./drift.ts";
+import type { LoadPart, Stretch } from "./load.ts";
 import { meanWithSpread } from "./mean.ts";
 import type { Sensor } from "./prepare.ts";
+import { feltRoom } from "./response.ts";
 
 export const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+/** A room is taken to keep its air for an hour; from then on it may drift by half a kelvin an hour (common practice of the trade). */
+const LONG_RUN_S = 3600;
+const LONG_RUN_K_PER_S = 0.5 / 3600;
 
 /** Room air over the window: typed before logged, ± 1.0 K typed and ± 0.6 K logged unless stated. */
 export function ambientFigures(
@@ -16,9 +22,20 @@ export function ambientFigures(
   room: Float64Array | undefined,
   timeS: Float64Array,
   window: Stretch | undefined,
+  drift?: RoomDrift,
 ): Analysis["ambient"] {
-  if (options.ambientC !== undefined)
-    return { valueC: options.ambientC, u95K: options.ambientU95K ?? 1, source: "option" };
+  if (options.ambientC !== undefined) {
+    // Nobody knows when it was read: it may have been at the beginning or at the end.
+    const middleS = window ? (window.fromS + window.toS) / 2 : last(timeS);
+    const apartS = Math.max(middleS, last(timeS) - middleS);
+    const moved = drift ? (Math.abs(drift.kPerS) + drift.u95) * apartS : 0;
+    const longRun = LONG_RUN_K_PER_S * Math.max(0, last(timeS) - LONG_RUN_S);
+    return {
+      valueC: options.ambientC,
+      u95K: Math.hypot(options.ambientU95K ?? 1, moved, longRun),
+      source: "option",
+    };
+  }
   if (!room) return null;
   const inside = window ? meanOf(slice(timeS, room, window)) : Number.NaN;
   const value = Number.isNaN(inside) ? meanOf(room) : inside;
@@ -57,53 +74,94 @@ interface FigureInput {
   sensor: Sensor;
   timeS: Float64Array;
   window: Stretch | undefined;
-  part: Stretch | undefined;
+  part: (LoadPart & { powerU95: number }) | undefined;
   ambient: Analysis["ambient"];
+  /** Room air in even bins between `gridS`. */
   room: Float64Array | undefined;
+  gridS: Float64Array;
   power: number | null;
   fanDrift: number;
 }
 
 /** Share of a small change of fan speed that shows in the rise. */
 const FAN_SHARE = USUAL_AIR.share * USUAL_AIR.exponent;
+/** The curve follows a fan that changes; what its law leaves open of that. */
+const FAN_DOUBT = 0.6;
 
 /** Mean, rise, θ and settling value of one sensor; nulls for what the run can't carry. */
 export function temperatureFigures(input: FigureInput): TemperatureFigures {
-  const { sensor, timeS, window, part, ambient, room, power } = input;
+  const { sensor, timeS, window, part, ambient, room, gridS, power } = input;
+  const seen = part ? slice(timeS, sensor.values, lateOf(part)) : sensor.values;
   let most = Number.NEGATIVE_INFINITY;
-  for (const value of sensor.values) if (value > most) most = value;
-  const found = window && meanWithSpread(slice(timeS, sensor.values, window), sensor.step);
-  const airNow =
-    part && room
-      ? meanOf(slice(timeS, room, { fromS: Math.max(part.fromS, part.toS - 60), toS: part.toS }))
-      : Number.NaN;
+  for (const value of seen) if (value > most) most = value;
   const curve = sensor.curve;
   const timeConstantsS = curve ? curve.best.terms.map((term) => term.tauS) : [];
-  const base = { maxC: finite(most), budget: found?.budget ?? null, timeConstantsS };
-  if (found && window) {
-    const left = curve && part ? curve.changeBetween((window.fromS + window.toS) / 2 - part.fromS, 1e9) : 0;
-    const rise = ambient ? found.mean - ambient.valueC : null;
-    const riseU = ambient ? Math.hypot(found.u95, ambient.u95K) : null;
-    return {
-      ...base,
-      meanC: found.mean,
-      u95K: found.u95,
-      riseK: rise,
-      riseU95K: riseU,
-      thetaKPerW: rise !== null && power ? rise / power : null,
-      finalC: found.mean,
-      finalU95K: Math.hypot(found.u95, Math.min(Math.abs(left), 1.5)),
-    };
+  if (window) {
+    const inside = slice(timeS, sensor.values, window);
+    const felt =
+      room && curve && roomMoves(room, gridS, window)
+        ? feltRoom(room, gridS, timeS, window, curve.mainTauS)
+        : undefined;
+    const found = meanWithSpread(felt ? inside.map((value, row) => value - felt(row)) : inside, sensor.step);
+    const meanC = meanOf(inside);
+    if (found) {
+      const left = curve && part ? curve.remainingAt((window.fromS + window.toS) / 2 - part.judged.fromS) : undefined;
+      const rise = ambient ? meanC - ambient.valueC : null;
+      // The card is behind a room that moves.
+      const behind = felt && ambient ? meanC - found.mean - ambient.valueC : 0;
+      const settled = meanC + (left?.mean ?? 0) - behind;
+      return {
+        maxC: finite(most),
+        budget: found.budget,
+        timeConstantsS,
+        meanC,
+        u95K: found.u95,
+        riseK: rise,
+        riseU95K: ambient ? Math.hypot(found.u95, ambient.u95K) : null,
+        thetaKPerW: rise !== null && power ? rise / power : null,
+        finalC: settled,
+        finalU95K: Math.hypot(found.u95, 1.96 * (left?.sd ?? 0), 0.5 * behind, doubtOf(input, settled)),
+      };
+    }
   }
-  const none = { ...base, meanC: null, u95K: null, riseK: null, riseU95K: null, thetaKPerW: null };
-  if (!curve || (room && Number.isNaN(airNow))) return { ...none, finalC: null, finalU95K: null };
-  const final = curve.final + (room ? airNow : 0);
-  const rise = ambient ? final - ambient.valueC : 40;
-  return {
-    ...none,
-    finalC: final,
-    finalU95K: Math.hypot(curve.finalU95, 1.96 * FAN_SHARE * input.fanDrift * rise, 0.15),
+  const none = {
+    maxC: finite(most),
+    budget: null,
+    timeConstantsS,
+    meanC: null,
+    u95K: null,
+    riseK: null,
+    riseU95K: null,
+    thetaKPerW: null,
   };
+  if (!curve || !part) return { ...none, finalC: null, finalU95K: null };
+  const airNow = room ? nth(room, Math.min(room.length - 1, rowAt(gridS, part.judged.toS - 1e-6) - 1)) : 0;
+  const final = curve.final + airNow;
+  return { ...none, finalC: final, finalU95K: Math.hypot(curve.finalU95, doubtOf(input, final), 0.15) };
+}
+
+/** What power and fan of the end leave open of a settling value, K. */
+function doubtOf({ part, ambient, fanDrift }: FigureInput, finalC: number): number {
+  const rise = ambient ? Math.abs(finalC - ambient.valueC) : 40;
+  return rise * Math.hypot(part?.powerU95 ?? 0, 1.96 * FAN_DOUBT * FAN_SHARE * fanDrift);
+}
+
+/** A load that begins where power or fan was set anew begins with what the settings before it left. */
+function lateOf(part: LoadPart): Stretch {
+  const { fromS, toS } = part;
+  return part.setAnew ? { fromS: fromS + Math.min(90, (toS - fromS) / 2), toS } : { fromS, toS };
+}
+
+/** Whether room air moved enough within the stretch to be followed. */
+function roomMoves(room: Float64Array, gridS: Float64Array, window: Stretch): boolean {
+  const inside = room.subarray(rowAt(gridS, window.fromS), Math.max(1, rowAt(gridS, window.toS) - 1));
+  let low = Number.POSITIVE_INFINITY;
+  let high = Number.NEGATIVE_INFINITY;
+  for (const value of inside) {
+    if (value < low) low = value;
+    if (value > high) high = value;
+  }
+  return high - low > 0.3;
 }
 
 /** The room's own line in the figures of a temperature. */

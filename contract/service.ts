@@ -41,6 +41,22 @@ export interface WorkNote extends NoteInput {
   version: number;
 }
 
+/** What was changed before the card was run again. */
+export const AttemptInput = v.object({
+  changed: v.pipe(v.string(), v.trim(), v.minLength(3, "Say in a few words what was changed."), v.maxLength(300)),
+});
+
+/** One proof of the work, and what was done for it. */
+export interface Attempt {
+  /** From 1. */
+  number: number;
+  /** Empty for the first: that is the work itself. */
+  changed: string;
+  startedAt: string | null;
+  /** What it came to; empty while it has no run that counts. */
+  comparisons: PairedComparison[];
+}
+
 /** One service with all that its stations show. */
 export interface ServiceView {
   id: string;
@@ -51,6 +67,8 @@ export interface ServiceView {
   runs: Run[];
   notes: WorkNote[];
   comparisons: PairedComparison[];
+  /** Work and proof, as often as it took; the last is the one that counts by default. */
+  attempts: Attempt[];
   powerOn: PowerOnInput | null;
   decision: Decision | null;
   /** Why it was handed over although something got worse or stays over its limit; empty where it needs no reason. */

@@ -11,6 +11,7 @@ import {
   type PowerOnInput,
   type RunInput,
   STATIONS,
+  UNTOLD,
   USUAL_SETTINGS,
 } from "#contract";
 import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
@@ -188,6 +189,7 @@ function demoLog(one: DemoCard, run: DemoRun, seed: number): string {
 function conditions(run: DemoRun): RunInput {
   const fixed = typeof run.bench.fan === "number";
   return {
+    ...UNTOLD,
     side: run.side,
     name: run.name,
     fanMode: fixed ? "fixed" : "automatic",

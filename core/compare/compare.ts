@@ -14,6 +14,8 @@ export interface CompareOptions {
   /** Scatter from one run to the next, one standard deviation at load, K. */
   scatterRunK?: number | undefined;
   cooling?: Cooling | undefined;
+  /** How many runs each side stands for, where repeated ones were pooled (`poolRuns`); 1 and 1 when left out. */
+  runs?: readonly [before: number, after: number] | undefined;
 }
 
 export type RoleVerdict = "cooler" | "no-real-change" | "hotter";
@@ -114,7 +116,7 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
     differences,
     roles: {},
     atEqualConditions: null,
-    hotspotGap: gapChange(before, after, conditions, scatter),
+    hotspotGap: gapChange(before, after, conditions, scatterOfBoth(scatter, ...(options.runs ?? [1, 1]))),
     verdict: "not-comparable",
     worst: null,
     best: null,
@@ -128,7 +130,7 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
   const reason = base.sameRun ? SAME_RUN : whyNot(before, after, shared.length);
   if (reason) return { ...base, reason };
 
-  const scatterSd = Math.SQRT2 * Math.hypot(scatter.mountK, scatter.runK);
+  const scatterSd = scatterOfBoth(scatter, ...(options.runs ?? [1, 1]));
   const roomSd = roomSdOf(before, after);
   const roles: Comparison["roles"] = {};
   const equal: NonNullable<Comparison["atEqualConditions"]>["roles"] = {};
@@ -170,6 +172,10 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
     worth: worthOf(before, after, conditions, cooling, equal),
   };
 }
+
+/** One mounting each, and the runs that each side stands for. */
+const scatterOfBoth = (scatter: { mountK: number; runK: number }, before: number, after: number): number =>
+  Math.hypot(Math.SQRT2 * scatter.mountK, scatter.runK / Math.sqrt(before), scatter.runK / Math.sqrt(after));
 
 const SAME_RUN = "Both are the same run. Drop the log of the run after the work.";
 
@@ -284,13 +290,12 @@ function gapChange(
   before: Analysis,
   after: Analysis,
   [was, is]: readonly [Conditions, Conditions],
-  scatter: { mountK: number; runK: number },
+  scatterSd: number,
 ): Comparison["hotspotGap"] {
   const a = before.hotspotGapK;
   const b = after.hotspotGapK;
   if (!a || !b) return null;
-  const scatterSd = GAP_SCATTER_SHARE * Math.SQRT2 * Math.hypot(scatter.mountK, scatter.runK);
-  const u95K = Math.hypot(a.u95, b.u95, Z95 * scatterSd);
+  const u95K = Math.hypot(a.u95, b.u95, Z95 * GAP_SCATTER_SHARE * scatterSd);
   const atPower = was.powerW && is.powerW ? b.mean * (was.powerW / is.powerW) : b.mean;
   const judged = roleVerdict(atPower - a.mean, u95K);
   const words = { cooler: "smaller", "no-real-change": "no-real-change", hotter: "larger" } as const;

@@ -13,3 +13,6 @@ export type { Cooling } from "./cooling.ts";
 export { fanFactor, fitCooling, USUAL_COOLING } from "./cooling.ts";
 
 export { pairRuns } from "./pair.ts";
+export { poolRuns, scatterOf } from "./pool.ts";
+export type { Tuning, TuningDifference } from "./tuning.ts";
+export { tuningDifferences } from "./tuning.ts";

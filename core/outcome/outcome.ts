@@ -14,6 +14,8 @@ export interface OutcomeInput {
   complaint: string;
   /** Fan speed after over before at the same fixed setting; undefined where the setting was not the same. */
   fanSpeedRatio?: number | undefined;
+  /** How long one of the runs would have to go on until it tells; null where both told or nobody knows. */
+  minutesNeeded?: number | null | undefined;
 }
 
 export interface SensorOutcome {
@@ -23,6 +25,8 @@ export interface SensorOutcome {
   /** Half-width of the interval that holds with those of all other claims together in 95 of 100 services, K. */
   jointU95K: number;
   verdict: "cooler" | "no-real-change" | "hotter";
+  /** False while a run was too short to tell this sensor: no verdict is then "not known yet", not "no change". */
+  known: boolean;
   /** What it comes to in the warmest room, °C: before, and after. */
   beforeC: number;
   afterC: number;
@@ -43,6 +47,9 @@ export interface Outcome {
   warmestRoomC: number;
   /** A few plain sentences; empty where nothing can be compared. */
   headline: string;
+  /** False while the die is not known: the runs must go on before anything is said of it. */
+  known: boolean;
+  minutesNeeded: number | null;
   /** What they are about, in their order; empty where nothing changed. */
   tells: Array<CardSensor | "gap" | "fan">;
 }
@@ -56,6 +63,10 @@ const COMPLAINTS: ReadonlyArray<{ words: RegExp; roles: readonly CardSensor[] }>
   { words: /hot ?spot|junction/i, roles: ["hotspot"] },
 ];
 
+const DIE: readonly CardSensor[] = ["edge", "hotspot"];
+/** Both runs' readings of a sensor are known to this, one standard deviation, or it is not known yet, K. */
+const KNOWN_SD_K = 1;
+
 /** A fan law's worth of wear or dirt; speeds at the same setting differ by less from run to run (common practice, no source). */
 const SLOWER_SHARE = 0.05;
 
@@ -63,7 +74,14 @@ const SLOWER_SHARE = 0.05;
  * Speaks for the whole card: every sensor that two runs share, the gap, the fan, and limits in the warmest room. The rate of false claims
  * over all of them together is 5 % (Šidák 1967: level 1 − 0.95^(1/k) each; dependence makes it smaller).
  */
-export function outcomeOf({ comparison, limits, warmestRoomC, complaint, fanSpeedRatio }: OutcomeInput): Outcome {
+export function outcomeOf({
+  comparison,
+  limits,
+  warmestRoomC,
+  complaint,
+  fanSpeedRatio,
+  minutesNeeded = null,
+}: OutcomeInput): Outcome {
   const equal = comparison.atEqualConditions?.roles ?? {};
   const found = CARD_SENSORS.flatMap((role) => {
     const [at, seen] = [equal[role], comparison.roles[role]];
@@ -83,9 +101,11 @@ export function outcomeOf({ comparison, limits, warmestRoomC, complaint, fanSpee
         jointU95K,
         verdict: at.changeK < -jointU95K ? "cooler" : at.changeK > jointU95K ? "hotter" : "no-real-change",
         beforeC: seen.beforeRiseK + warmestRoomC,
+        known: at.budget.readings <= KNOWN_SD_K,
         afterC,
         limitC,
-        overLimit: limitC !== null && afterC > limitC,
+        // A settling value that is only guessed must be over by more than its doubt.
+        overLimit: limitC !== null && afterC - (at.budget.readings <= KNOWN_SD_K ? 0 : 2 * at.budget.readings) > limitC,
       };
     })
     .sort((one, other) => Number(first.includes(other.role)) - Number(first.includes(one.role)));
@@ -100,6 +120,8 @@ export function outcomeOf({ comparison, limits, warmestRoomC, complaint, fanSpee
     fanSlowerPct:
       fanSpeedRatio !== undefined && fanSpeedRatio < 1 - SLOWER_SHARE ? Math.round(100 * (1 - fanSpeedRatio)) : null,
     warmestRoomC,
+    known: sensors.every((one) => one.known || !DIE.includes(one.role) || one.verdict !== "no-real-change"),
+    minutesNeeded,
   };
   if (!comparison.comparable) return { ...outcome, verdict: "not-comparable", headline: "", tells: [] };
   return { ...outcome, verdict: verdictOf(outcome), ...headlineOf(outcome, first) };
@@ -124,7 +146,7 @@ function verdictOf({ sensors, gap, fanSlowerPct }: Told): Outcome["verdict"] {
 }
 
 function headlineOf(told: Told, complained: readonly CardSensor[]): Pick<Outcome, "headline" | "tells"> {
-  const { sensors, gap, fanSlowerPct, warmestRoomC } = told;
+  const { sensors, gap, fanSlowerPct, warmestRoomC, known, minutesNeeded } = told;
   const edge = sensors.find((one) => one.role === "edge");
   const parts = sensors.flatMap((one): Array<{ of: Outcome["tells"][number]; text: string }> => {
     const isAsked = complained.includes(one.role);
@@ -141,15 +163,16 @@ function headlineOf(told: Told, complained: readonly CardSensor[]): Pick<Outcome
   if (fanSlowerPct !== null) parts.push({ of: "fan", text: `Fan turns ${fanSlowerPct} % slower at the same setting` });
   // Where the answer is about something else, the die is told too.
   if (parts.length > 0 && edge && !parts.some((part) => part.of === "edge"))
-    parts.push({ of: "edge", text: "Die: no real change" });
+    parts.push({ of: "edge", text: edge.known ? "Die: no real change" : "Die: not known yet" });
+  const waiting = `Not known yet: ${minutesNeeded ? `run the load ${minutesNeeded} more ${minutesNeeded === 1 ? "minute" : "minutes"}` : "run the load for longer"}`;
   return {
-    headline: parts.map(({ text }) => text).join(". ") || "No real change",
+    headline: [...parts.map(({ text }) => text), ...(known ? [] : [waiting])].join(". ") || "No real change",
     tells: parts.map((part) => part.of),
   };
 }
 
 function sensorWords(
-  { role, changeK, jointU95K, verdict, limitC, beforeC, overLimit }: SensorOutcome,
+  { role, changeK, jointU95K, verdict, known, limitC, beforeC, overLimit }: SensorOutcome,
   roomC: number,
   isAsked: boolean,
 ): string {
@@ -163,7 +186,7 @@ function sensorWords(
     return verdict === "hotter" ? `${change} and ${still}${limit}` : `${change}, but still ${limit}`;
   }
   if (limit) return `${name} ${still}${limit}`;
-  return isAsked ? `${name}: no real change` : "";
+  return isAsked ? `${name}: ${known ? "no real change" : "not known yet"}` : "";
 }
 
 /** A width is never told as none. */

@@ -1,6 +1,7 @@
-import type { Comparison } from "../compare/index.ts";
+import type { Comparison, TuningDifference } from "../compare/index.ts";
 import type { Outcome } from "../outcome/index.ts";
 import type { Analysis } from "../soak/index.ts";
+import type { Gains } from "./gains.ts";
 
 /** What a service's stations read of one run. */
 export interface RunFacts {
@@ -10,13 +11,25 @@ export interface RunFacts {
   fanMode: "fixed" | "automatic" | "unknown";
   /** As it was set, %; null where nobody said. */
   fanPct: number | null;
+  /** Which attempt an after-run proves, from 1. */
+  attempt: number;
+  /** Why it does not count; empty where it does. */
+  leftOut: string;
   analysis: Analysis;
 }
 
-/** Two runs of a service that were compared. */
+/** Two runs of a service that were compared, or two groups of repeated ones. */
 export interface PairFacts {
+  /** The newest run of each group. */
   beforeId: string;
   afterId: string;
+  /** All runs that were pooled for it. */
+  beforeIds: string[];
+  afterIds: string[];
+  /** Settings of the card that differ, and what that does to the answer. */
+  tuning: TuningDifference[];
+  /** What the gain is worth besides kelvins. */
+  gains: Gains;
   comparison: Comparison;
   /** What it comes to for the whole card. */
   outcome: Outcome;
@@ -34,5 +47,8 @@ export interface ServiceFacts {
   /** Kinds of work that were noted. */
   work: readonly string[];
   runs: readonly RunFacts[];
+  /** The attempt that is being made or was made last, from 1. */
+  attempt: number;
+  /** Pairs of the attempt that counts: the last one with a run that does. */
   pairs: readonly PairFacts[];
 }

@@ -7,9 +7,11 @@
 export type { HealthySet } from "./advice.ts";
 export { adviceOf, diagnoseAgainst } from "./advice.ts";
 export { coolerFace } from "./face.ts";
-export type { RunFacts, ServiceFacts } from "./facts.ts";
+export type { PairFacts, RunFacts, ServiceFacts } from "./facts.ts";
+export type { Change, Gains } from "./gains.ts";
 export { isKnown, leadRun, leadSensor } from "./known.ts";
-export { comparePairs, gainOf, leadingPair } from "./pairs.ts";
+export type { PairContext } from "./pairs.ts";
+export { compareAttempt, comparePairs, gainOf, isSameSetting, leadingPair } from "./pairs.ts";
 export type { StationRow, StationRule } from "./rule.ts";
 export type { LadderRung, ServiceSummary, StationView } from "./state.ts";
 export { mountAgain, stationViews, summarise } from "./state.ts";

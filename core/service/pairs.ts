@@ -1,48 +1,147 @@
-import { compare, fitCooling, pairRuns } from "../compare/index.ts";
+import {
+  compare,
+  fitCooling,
+  pairRuns,
+  poolRuns,
+  scatterOf,
+  type Tuning,
+  tuningDifferences,
+} from "../compare/index.ts";
 import { type OutcomeInput, outcomeOf } from "../outcome/index.ts";
 import { levelOf, temperatureOf } from "../soak/index.ts";
 import type { PairFacts, RunFacts } from "./facts.ts";
+import { gainsOf, type TypedGains } from "./gains.ts";
+import { isKnown, leadSensor } from "./known.ts";
 
-type Comparable = RunFacts & Parameters<typeof pairRuns>[0][number];
+type Comparable = RunFacts & Tuning & TypedGains & Parameters<typeof pairRuns>[0][number];
+
+/** What a comparison needs besides the runs. */
+export interface PairContext extends Pick<OutcomeInput, "limits" | "complaint"> {
+  /** The warmest room the card will work in, °C; null: that of the runs. */
+  warmestRoomC: number | null;
+  /** Scatter of one mounting and of one run, one standard deviation each, K. */
+  scatterMountK: number;
+  scatterRunK: number;
+}
+
+/** An after-run counts unless a person said why it does not. */
+const counts = (run: Comparable): boolean => run.leftOut === "";
 
 /**
- * Pairs a service's runs by their conditions and compares each pair, with the fan law learnt from the card's own runs.
+ * Compares the last attempt that has a run which counts with the runs before the work.
  * @param all the service's runs, in the order they were added
- * @param about what the card may reach, the warmest room it will work in (null: that of the runs), what its owner complained of
- * @param scatter of one mounting and of one run, one standard deviation each, K
  */
-export function comparePairs(
-  all: readonly Comparable[],
-  scatter: { scatterMountK: number; scatterRunK: number },
-  { warmestRoomC, ...about }: Pick<OutcomeInput, "limits" | "complaint"> & { warmestRoomC: number | null },
-): PairFacts[] {
-  const before = all.filter((run) => run.side === "before");
-  const after = all.filter((run) => run.side === "after");
+export function comparePairs(all: readonly Comparable[], context: PairContext): PairFacts[] {
+  const last = all.reduce((most, run) => (run.side === "after" && counts(run) ? Math.max(most, run.attempt) : most), 0);
+  return compareAttempt(all, last, context);
+}
+
+/** What one attempt came to; empty where it has no run that counts and finds a partner. */
+export function compareAttempt(all: readonly Comparable[], attempt: number, context: PairContext): PairFacts[] {
+  const { warmestRoomC, scatterMountK, limits, complaint } = context;
+  const before = groupsOf(all.filter((run) => run.side === "before" && counts(run)));
+  const after = groupsOf(all.filter((run) => run.side === "after" && run.attempt === attempt && counts(run)));
+  const scatterRunK = scatterOf([...before, ...after].map(leadRises), context.scatterRunK);
+  const ofAfter = after.flatMap((group) => group.runs);
   const cooling = fitCooling(
-    (after.length > 1 ? after : before).flatMap(({ analysis }) => {
+    (ofAfter.length > 1 ? ofAfter : before.flatMap((group) => group.runs)).flatMap(({ analysis }) => {
       const edge = temperatureOf(analysis, "edge");
       const fanRpm = levelOf(analysis, "fanRpm")?.mean;
       const powerW = levelOf(analysis, "power")?.mean;
-      if (!edge?.thetaKPerW || edge.u95K === null || !fanRpm || !powerW) return [];
-      const sd = Math.hypot(scatter.scatterRunK, edge.u95K / 1.96, DISPLAY_SD_K) / powerW;
-      return [{ fanRpm, thetaKPerW: edge.thetaKPerW, sd }];
+      const roomC = analysis.ambient?.valueC;
+      const settlesC = edge?.meanC ?? edge?.finalC;
+      const u95K = edge?.meanC === null ? edge.finalU95K : edge?.u95K;
+      if (settlesC == null || u95K == null || roomC === undefined || !fanRpm || !powerW) return [];
+      const sd = Math.hypot(scatterRunK, u95K / 1.96, DISPLAY_SD_K) / powerW;
+      return [{ fanRpm, thetaKPerW: (settlesC - roomC) / powerW, sd }];
     }),
   );
-  return pairRuns(before, after).map((pair) => {
-    const comparison = compare(pair.before.analysis, pair.after.analysis, { ...scatter, cooling });
-    const rooms = [warmestRoomC, ...[pair.before, pair.after].map(({ analysis }) => analysis.ambient?.valueC ?? null)];
+  return pairRuns(before, after).map((pair): PairFacts => {
+    const was = pair.before.newest;
+    const is = pair.after.newest;
+    const sides = {
+      before: { ...was, analysis: poolRuns(pair.before.runs.map((run) => run.analysis)) },
+      after: { ...is, analysis: poolRuns(pair.after.runs.map((run) => run.analysis)) },
+    };
+    const comparison = compare(sides.before.analysis, sides.after.analysis, {
+      scatterMountK,
+      scatterRunK,
+      cooling,
+      runs: [pair.before.runs.length, pair.after.runs.length],
+    });
+    const rooms = [warmestRoomC, ...[was, is].map(({ analysis }) => analysis.ambient?.valueC ?? null)];
+    const minutes = [was, is].map((run) => (isKnown(run) ? 0 : (run.analysis.steady.minutesNeeded ?? 0)));
     const outcome = outcomeOf({
       comparison,
-      ...about,
+      limits,
+      complaint,
       warmestRoomC: Math.max(...rooms.filter((roomC) => roomC !== null)),
-      fanSpeedRatio: fanSpeedRatio(pair.before, pair.after),
+      fanSpeedRatio: fanSpeedRatio(was, is),
+      minutesNeeded: Math.max(...minutes) || null,
     });
-    return { beforeId: pair.before.id, afterId: pair.after.id, comparison, outcome };
+    const tuning = tuningDifferences(was, is);
+    return {
+      beforeId: was.id,
+      afterId: is.id,
+      beforeIds: pair.before.runs.map((run) => run.id),
+      afterIds: pair.after.runs.map((run) => run.id),
+      tuning,
+      gains: gainsOf(sides.before, sides.after, comparison, tuning),
+      comparison,
+      outcome,
+    };
   });
+}
+
+/** Repeated runs of one state under like conditions. */
+interface Group extends Pick<Comparable, "fanMode" | "fanPct" | "loadName"> {
+  runs: Comparable[];
+  newest: Comparable;
 }
 
 /** Settings of a fan that differ by less are the same, %. */
 const SAME_SETTING_PCT = 1;
+/** Runs whose power differs by more are not one and the same again. */
+const SAME_POWER = 0.04;
+
+/** Runs that are the same again: same fan setting, load, card settings and power. Those without room air stay alone. */
+function groupsOf(runs: readonly Comparable[]): Group[] {
+  const groups: Group[] = [];
+  for (const run of runs) {
+    const own = groups.find(({ newest }) => isAgain(newest, run));
+    if (own) {
+      own.runs.push(run);
+      own.newest = run;
+    } else groups.push({ fanMode: run.fanMode, fanPct: run.fanPct, loadName: run.loadName, runs: [run], newest: run });
+  }
+  return groups;
+}
+
+type Setting = Pick<Comparable, "fanMode" | "fanPct" | "loadName">;
+
+/** Whether two runs were set alike: fan and load. */
+export function isSameSetting(one: Setting, other: Setting): boolean {
+  if (one.fanMode !== other.fanMode || one.loadName.trim() !== other.loadName.trim()) return false;
+  return one.fanMode !== "fixed" || Math.abs((one.fanPct ?? -1) - (other.fanPct ?? -1)) <= SAME_SETTING_PCT;
+}
+
+function isAgain(one: Comparable, other: Comparable): boolean {
+  if (one.fanMode === "unknown" || !isSameSetting(one, other)) return false;
+  if (!one.analysis.ambient || !other.analysis.ambient || tuningDifferences(one, other).length > 0) return false;
+  // The very same log twice would make the answer look surer than it is.
+  if (one.analysis.fingerprint !== undefined && one.analysis.fingerprint === other.analysis.fingerprint) return false;
+  const [was, is] = [one, other].map(({ analysis }) => levelOf(analysis, "power")?.mean ?? null);
+  return !was || !is || Math.abs(is / was - 1) <= SAME_POWER;
+}
+
+/** Rises of the die of each run of a group, K. */
+const leadRises = ({ runs }: Group): number[] =>
+  runs.flatMap((run) => {
+    const at = leadSensor(run);
+    const roomC = run.analysis.ambient?.valueC;
+    const value = at?.meanC ?? at?.finalC;
+    return value === null || value === undefined || roomC === undefined ? [] : [value - roomC];
+  });
 
 /** Fan speed after over before where it was fixed at the same setting; undefined where it was not, or nobody can tell. */
 function fanSpeedRatio(before: Comparable, after: Comparable): number | undefined {
@@ -64,10 +163,10 @@ function leadChange({ comparison }: Pick<PairFacts, "comparison">) {
   return equal?.edge ?? equal?.hotspot ?? Object.values(equal ?? {})[0];
 }
 
-const width = (pair: PairFacts): number => leadChange(pair)?.u95K ?? Number.POSITIVE_INFINITY;
+const width = (pair: Pick<PairFacts, "comparison">): number => leadChange(pair)?.u95K ?? Number.POSITIVE_INFINITY;
 
 /** The pair a service is judged by: the comparable one that knows most; undefined when there is none. */
-export function leadingPair<P extends PairFacts>(pairs: readonly P[]): P | undefined {
+export function leadingPair<P extends Pick<PairFacts, "comparison" | "outcome">>(pairs: readonly P[]): P | undefined {
   return [...pairs].sort((a, b) => width(a) - width(b))[0];
 }
 

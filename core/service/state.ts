@@ -68,10 +68,12 @@ export function stationViews<R extends StationRow>(
 
 /** What hinders a service more than its next station, first things first; each answers in words, or undefined. */
 const HINDRANCES: ReadonlyArray<(facts: ServiceFacts, next: string | undefined) => string | undefined> = [
-  ({ runs }) => (runs.some((run) => !run.analysis.ambient) ? "Add the room air to its run" : undefined),
+  ({ runs }) =>
+    runs.some((run) => !run.analysis.ambient && run.leftOut === "") ? "Add the room air to its run" : undefined,
   ({ runs, closed }, next) => {
-    const minutes = runs.find((run) => !isKnown(run) && (run.analysis.steady.minutesNeeded ?? 0) > 0)?.analysis.steady
-      .minutesNeeded;
+    const minutes = runs.find(
+      (run) => run.leftOut === "" && !isKnown(run) && (run.analysis.steady.minutesNeeded ?? 0) > 0,
+    )?.analysis.steady.minutesNeeded;
     const proved = next === "record" || closed;
     return minutes && !proved ? `Run ${countOf(minutes, "more minute")} to settle` : undefined;
   },

@@ -28,7 +28,7 @@ export function windowFigures(
   options: AnalyseOptions = {},
 ): Pick<Analysis, "roles" | "ambient" | "hotspotGapK"> {
   const { timeS } = run.table;
-  const room = options.ambientC === undefined ? run.roomColumn : undefined;
+  const room = roomOf(run, options);
   const ambient = ambientFigures(options, room, timeS, window);
   const roles: Analysis["roles"] = {};
   for (const key of run.levels.keys()) {
@@ -66,7 +66,7 @@ export function analyse(table: RunTable, options: AnalyseOptions = {}): Analysis
 export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analysis {
   const { table, sensors, levels } = run;
   const { timeS } = table;
-  const room = options.ambientC === undefined ? run.roomColumn : undefined;
+  const room = roomOf(run, options);
   const binned = binAll(timeS, table.intervalS, sensors, levels);
   const roomLine = room && smoothRoom(timeS, room, binned.edgesS);
   const loads = judgeLoads(run, binned, roomLine, options);
@@ -146,6 +146,17 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
     fingerprint: fingerprintOf(table),
     version: SOAK_VERSION,
   };
+}
+
+/** Room air over time: typed at both ends, else by its column; undefined where it was typed once or never. */
+function roomOf(
+  { table, roomColumn }: PreparedRun,
+  { ambientC, ambientEndC }: AnalyseOptions,
+): Float64Array | undefined {
+  if (ambientC === undefined) return roomColumn;
+  if (ambientEndC === undefined) return undefined;
+  const whole = last(table.timeS) || 1;
+  return table.timeS.map((time) => ambientC + ((ambientEndC - ambientC) * time) / whole);
 }
 
 interface JudgedLoad extends LoadPart {

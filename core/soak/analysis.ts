@@ -5,13 +5,15 @@ import type { MeanWithSpread } from "./mean.ts";
 import type { Throttling } from "./throttling.ts";
 
 /** Version of the computation; stored with derived figures so that history can be computed anew. */
-export const SOAK_VERSION = 1;
+export const SOAK_VERSION = 2;
 
 export interface AnalyseOptions {
   /** Room air typed by hand, °C; overrules a column. */
   ambientC?: number | undefined;
   /** Half-width of its 95 % interval, K; by default 0.6 for a column and 1.0 typed. */
   ambientU95K?: number | undefined;
+  /** Room air read again at the end, °C; between the two it is taken to have changed evenly. */
+  ambientEndC?: number | undefined;
   /** Which of several loads, from 1; the longest that reached steady, else the longest, when left out. */
   load?: number | undefined;
   /** A window set by hand; steady state is then taken as reached. */

@@ -8,7 +8,14 @@
  */
 
 export { analyse, judgeRun, windowFigures } from "./analyse.ts";
-export type { AnalyseOptions, Analysis, LevelFigures, PhaseStretch, TemperatureFigures } from "./analysis.ts";
+export type {
+  AnalyseOptions,
+  Analysis,
+  LevelFigures,
+  LoadInLog,
+  PhaseStretch,
+  TemperatureFigures,
+} from "./analysis.ts";
 export { SOAK_VERSION } from "./analysis.ts";
 export { rowAt } from "./bins.ts";
 export { resolutionOf } from "./clean.ts";

@@ -24,7 +24,7 @@ export function ambientFigures(
   window: Stretch | undefined,
   drift?: RoomDrift,
 ): Analysis["ambient"] {
-  if (options.ambientC !== undefined) {
+  if (options.ambientC !== undefined && !room) {
     // Nobody knows when it was read: it may have been at the beginning or at the end.
     const middleS = window ? (window.fromS + window.toS) / 2 : last(timeS);
     const apartS = Math.max(middleS, last(timeS) - middleS);
@@ -39,7 +39,13 @@ export function ambientFigures(
   if (!room) return null;
   const inside = window ? meanOf(slice(timeS, room, window)) : Number.NaN;
   const value = Number.isNaN(inside) ? meanOf(room) : inside;
-  return Number.isNaN(value) ? null : { valueC: value, u95K: options.ambientU95K ?? 0.6, source: "column" };
+  return Number.isNaN(value)
+    ? null
+    : {
+        valueC: value,
+        u95K: options.ambientU95K ?? (options.ambientC === undefined ? 0.6 : 1),
+        source: options.ambientC === undefined ? "column" : "option",
+      };
 }
 
 function slice(timeS: Float64Array, values: Float64Array, window: Stretch): Float64Array {

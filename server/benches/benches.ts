@@ -3,7 +3,7 @@ import { rm } from "node:fs/promises";
 import { isDeepStrictEqual } from "node:util";
 import { and, asc, desc, eq, isNull } from "drizzle-orm";
 import type { BenchInput, LiveRows, LiveRun, LiveStart, LiveStatus, TestBench } from "#contract";
-import { USUAL_LIMITS } from "#contract";
+import { UNTOLD, USUAL_LIMITS } from "#contract";
 import { Problem, ProtocolRunner, type ProtocolStep, type SafetyLimits } from "#core";
 import { boardModels, cards, liveChunks, liveRuns, readings, services, testBenches, workNotes } from "../db/schema.ts";
 import { everyTime } from "../db/under-key.ts";
@@ -348,6 +348,7 @@ export class Benches {
     const path = tempFile(".csv");
     const runIds: string[] = [];
     const troubles: string[] = [];
+    let attempt: number | null = null;
     try {
       for (const [index, step] of live.protocol.steps.entries()) {
         if (step.kind === "cycles") continue;
@@ -359,6 +360,9 @@ export class Benches {
             live.serviceId,
             { path, name: `${live.protocol.name}-${live.startedAt.slice(0, 16).replace(/\D/g, "")}-${index + 1}.csv` },
             {
+              ...UNTOLD,
+              // The soaks of one protocol prove one attempt.
+              attempt,
               side: live.side,
               name: whole ? step.label : `${step.label} (cut short)`,
               ...conditionsOf(step),
@@ -374,6 +378,7 @@ export class Benches {
             },
           );
           runIds.push(run.id);
+          attempt = run.attempt;
         } catch (error) {
           if (!(error instanceof Problem)) throw error;
           troubles.push(`${step.label}: ${error.detail().what}`);

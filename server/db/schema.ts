@@ -65,6 +65,8 @@ export const services = sqliteTable(
     closedAt: text(),
     /** Why it was handed over although something got worse; empty where it needs no reason. */
     closedReason: text().notNull().default(""),
+    /** What was changed before each attempt after the first. */
+    attempts: text({ mode: "json" }).$type<Array<{ changed: string; startedAt: string }>>().notNull().default([]),
     skips: text({ mode: "json" }).$type<Partial<Record<string, string>>>().notNull(),
     powerOn: text({ mode: "json" }).$type<PowerOnInput>(),
     decision: text({ mode: "json" }).$type<Decision>(),
@@ -128,6 +130,16 @@ export const runs = sqliteTable(
     intervalS: real(),
     mapping: text({ mode: "json" }).$type<Mapping>().notNull(),
     window: text({ mode: "json" }).$type<{ fromS: number; toS: number } | null>(),
+    load: integer(),
+    ambientEndC: real(),
+    coreOffsetMHz: real(),
+    memoryOffsetMHz: real(),
+    undervoltMv: real(),
+    frameCapFps: real(),
+    frameRateFps: real(),
+    score: real(),
+    attempt: integer().notNull().default(1),
+    leftOut: text().notNull().default(""),
     analysis: text({ mode: "json" }).$type<Analysis>().notNull(),
     /** Kept for the diagnosis of other cards of the board model; null in runs from before it was computed. */
     symptoms: text({ mode: "json" }).$type<Symptoms>(),

@@ -1,6 +1,6 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
 import { type PairedComparison, type Settings, USUAL_LIMITS } from "#contract";
-import { comparePairs, type ServiceFacts } from "#core/service/index.ts";
+import { comparePairs, type PairContext, type ServiceFacts } from "#core/service/index.ts";
 import type { Reader } from "../db/open.ts";
 import { boardModels, cards, runs, services, workNotes } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
@@ -12,6 +12,7 @@ export interface LoadedFacts extends ServiceFacts {
   service: typeof services.$inferSelect;
   runs: readonly RunRow[];
   pairs: readonly PairedComparison[];
+  pairContext: PairContext;
   /** What each station's folder loaded for its rule, by its id. */
   own: Readonly<Record<string, unknown>>;
 }
@@ -43,6 +44,13 @@ export async function loadFacts(
     .select({ work: workNotes.work })
     .from(workNotes)
     .where(and(eq(workNotes.serviceId, serviceId), isNull(workNotes.deletedAt)));
+  const pairContext = {
+    limits: held.limits ?? USUAL_LIMITS,
+    warmestRoomC: settings.warmestRoomC,
+    scatterMountK: settings.scatterMountK,
+    scatterRunK: settings.scatterRunK,
+    complaint,
+  };
   return {
     service,
     skips: service.skips,
@@ -51,11 +59,9 @@ export async function loadFacts(
     choice: service.decision?.choice ?? null,
     work: notes.flatMap((note) => note.work),
     runs: all,
-    pairs: comparePairs(all, settings, {
-      limits: held.limits ?? USUAL_LIMITS,
-      warmestRoomC: settings.warmestRoomC,
-      complaint,
-    }),
+    attempt: service.attempts.length + 1,
+    pairs: comparePairs(all, pairContext),
+    pairContext,
     own,
   };
 }

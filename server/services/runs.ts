@@ -3,6 +3,7 @@ import type { Mapping, Run, RunInput } from "#contract";
 import { type AnalyseOptions, Problem } from "#core";
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
 import type { Ingested } from "../ingest/ingest.ts";
+import { attemptOf } from "./attempts.ts";
 import { type Context, mustChange, needVersion, notFound, record } from "./context.ts";
 
 type Row = typeof runs.$inferSelect;
@@ -14,6 +15,8 @@ const optionsOf = (input: RunInput): AnalyseOptions => ({
   ambientC: input.ambientC ?? undefined,
   ambientU95K: input.ambientU95K ?? undefined,
   windowS: input.window ?? undefined,
+  load: input.load ?? undefined,
+  ambientEndC: input.ambientEndC ?? undefined,
 });
 
 export function toRun(row: Row, cardId: string): Run {
@@ -56,6 +59,7 @@ export async function addRun(
           eq(runs.serviceId, serviceId),
           eq(runs.logHash, read.logHash),
           eq(runs.side, input.side),
+          input.load === null ? isNull(runs.load) : eq(runs.load, input.load),
           isNull(runs.deletedAt),
         ),
       );
@@ -69,6 +73,7 @@ export async function addRun(
     const made = store.newId();
     await tx.insert(runs).values({
       ...rowFields(input, read),
+      attempt: await attemptOf(context, tx, serviceId, input),
       id: made,
       serviceId,
       fileName: file.name,
@@ -141,7 +146,13 @@ export async function changeRun(context: Context, id: string, input: RunInput & 
     const { version, ...fields } = input;
     await tx
       .update(runs)
-      .set({ ...rowFields(fields, read), logHash: stored.logHash, updatedAt: store.now(), version: version + 1 })
+      .set({
+        ...rowFields(fields, read),
+        attempt: fields.attempt ?? stored.attempt,
+        logHash: stored.logHash,
+        updatedAt: store.now(),
+        version: version + 1,
+      })
       .where(eq(runs.id, id));
     await rememberChoice(tx, read.mapping, store.now());
     await record(store, tx, "run changed", stored.serviceId, { id });

@@ -1,7 +1,7 @@
-import { type Run, type ServiceView, STATIONS, type StationId } from "#contract";
-import { stationViews } from "#core/service/index.ts";
+import { type Attempt, type Run, type ServiceView, STATIONS, type StationId } from "#contract";
+import { compareAttempt, stationViews } from "#core/service/index.ts";
 import { type Context, changeService, nextTurn, record } from "./context.ts";
-import { loadFacts } from "./facts.ts";
+import { type LoadedFacts, loadFacts } from "./facts.ts";
 import { listNotes } from "./notes.ts";
 import { toRun } from "./runs.ts";
 import { readSettings } from "./settings.ts";
@@ -23,10 +23,26 @@ export async function readService(context: Context, id: string): Promise<Service
     runs: facts.runs.map((run): Run => toRun(run, service.cardId)),
     notes,
     comparisons: [...facts.pairs],
+    attempts: attemptsOf(facts),
     powerOn: service.powerOn,
     decision: service.decision,
     closedReason: service.closedReason,
   };
+}
+
+/** Every attempt with what was changed for it and what it came to. */
+function attemptsOf({ service, runs, attempt, pairs, pairContext }: LoadedFacts): Attempt[] {
+  return Array.from({ length: attempt }, (_, k) => {
+    const number = k + 1;
+    const begun = service.attempts[k - 1];
+    const isLast = pairs.some((pair) => runs.some((run) => run.id === pair.afterId && run.attempt === number));
+    return {
+      number,
+      changed: begun?.changed ?? "",
+      startedAt: begun?.startedAt ?? null,
+      comparisons: isLast ? [...pairs] : compareAttempt(runs, number, pairContext),
+    };
+  });
 }
 
 /** Skips a station with its reason, or takes the skip back with null. */

@@ -83,6 +83,10 @@ const DOCUMENTS: Documents = {
     lookOver: card.lookOver,
   },
   services: {
+    attempts: v.pipe(
+      v.array(v.object({ changed: v.pipe(v.string(), v.maxLength(300)), startedAt: v.string() })),
+      v.maxLength(50),
+    ),
     skips: v.record(v.string(), v.pipe(v.string(), v.maxLength(300))),
     powerOn: v.nullable(PowerOnInput),
     decision: v.nullable(v.intersect([DecisionInput, v.object({ at: v.string() })])),

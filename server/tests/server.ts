@@ -2,7 +2,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type Card, EMPTY_CARD, type Run, type RunInput } from "#contract";
+import { type Card, EMPTY_CARD, type Run, type RunInput, UNTOLD } from "#contract";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
 import { type Running, type StartOptions, startServer } from "../start.ts";
 
@@ -58,6 +58,7 @@ export const CARD = {
 };
 
 export const RUN: RunInput = {
+  ...UNTOLD,
   side: "before",
   name: "Fixed fan",
   fanMode: "fixed",

@@ -128,6 +128,10 @@ export const api = createApi({
       },
       invalidatesTags: ["service", "lines"],
     }),
+    beginAttempt: build.mutation<ServiceView, { id: string; changed: string }>({
+      query: ({ id, changed }) => ({ adds: `services/${id}/attempts`, body: { changed } }),
+      invalidatesTags: ["service", "lines"],
+    }),
     run: build.query<Run, string>({ query: (id) => `runs/${id}`, providesTags: ["service"] }),
     changeRun: build.mutation<Run, { id: string; body: RunInput & { version: number } }>({
       query: ({ id, body }) => ({ url: `runs/${id}`, method: "PUT", body }),

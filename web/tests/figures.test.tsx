@@ -1,9 +1,9 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { Run } from "#contract";
-import { type Analysis, analyse, compare, readRun } from "#core";
-import { outcomeOf } from "#core/outcome/index.ts";
+import { UNTOLD as RUN_AS_SET, type Run } from "#contract";
+import { type Analysis, analyse, readRun } from "#core";
+import { comparePairs } from "#core/service/index.ts";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
 import { WindowHandles } from "../charts/window-handles.tsx";
 import { Figures } from "../features/run/figures.tsx";
@@ -24,6 +24,15 @@ const judged = (more: Partial<RunSpec> = {}, options = {}): Analysis => {
     options,
   );
 };
+const STOCK_RUN = {
+  ...RUN_AS_SET,
+  name: "",
+  attempt: 1,
+  powerLimitPct: null,
+  fanMode: "fixed",
+  fanPct: 62,
+  loadName: "loop",
+} as const;
 const asRun = (name: string, analysis: Analysis): Run => ({ id: name, name, fileName: `${name}.csv`, analysis }) as Run;
 
 describe("figures of a run", () => {
@@ -62,16 +71,17 @@ describe("figures of a run", () => {
 
 describe("a comparison", () => {
   const limits = { edgeC: 85, hotspotC: 105, memoryC: 95, vrmC: 110 };
-  const show = (before: Analysis, after: Analysis): void => {
-    const comparison = compare(before, after);
+  const show = (before: Analysis, after: Analysis, typed: object = {}): void => {
+    const [pair] = comparePairs(
+      [
+        { ...STOCK_RUN, id: "before", side: "before", analysis: before },
+        { ...STOCK_RUN, id: "after", side: "after", analysis: after, ...typed },
+      ],
+      { limits, warmestRoomC: 30, complaint: "", scatterMountK: 0.7, scatterRunK: 0.5 },
+    );
+    if (!pair) throw new Error("no pair");
     render(
-      <ComparisonSheet
-        comparison={comparison}
-        outcome={outcomeOf({ comparison, limits, warmestRoomC: 30, complaint: "" })}
-        before={asRun("before", before)}
-        after={asRun("after", after)}
-        limits={limits}
-      />,
+      <ComparisonSheet pair={pair} before={asRun("before", before)} after={asRun("after", after)} limits={limits} />,
     );
   };
 
@@ -80,7 +90,12 @@ describe("a comparison", () => {
     expect(screen.getByText(/K cooler at the same fan speed and power$/)).toBeDefined();
     expect(screen.getByRole("row", { name: /^Edge .*cooler$/ })).toBeDefined();
     expect(screen.getByRole("row", { name: /^Room air .*corrected in the rise$/ })).toBeDefined();
-    expect(screen.getByText("What it is worth:")).toBeDefined();
+    expect(screen.getByText("What it is worth")).toBeDefined();
+    expect(screen.getByText(/^\d+\.\d ± \d\.\d K cooler$/)).toBeDefined();
+    expect(
+      screen.getByText(/rpm instead of \d+ \(\d+ to \d+\), about \d+\.\d dB quieter \(\d+\.\d to \d+\.\d\)/),
+    ).toBeDefined();
+    expect(screen.getByText(/→ \d+ MHz, .* ± \d+/)).toBeDefined();
     expect(screen.getByText(/Mounting scatter 0\.7 K and run scatter 0\.5 K/)).toBeDefined();
   });
 
@@ -88,7 +103,24 @@ describe("a comparison", () => {
     show(judged(), judged({ seed: 2 }));
     expect(screen.getByText(/^No real change \(/)).toBeDefined();
     expect(screen.getByText(/A change of \d\.\d K or more would have been seen/)).toBeDefined();
-    expect(screen.queryByText("What it is worth:")).toBeNull();
+    expect(screen.queryByText("What it is worth")).toBeNull();
+  });
+
+  it("warns where the card was set otherwise, says what that does, and claims no clock from it", () => {
+    show(judged({ faults: { dryPaste: 0.5 } }), judged({ seed: 2 }), { undervoltMv: 75 });
+    expect(screen.getByText("Undervolt stock → 75 mV.")).toBeDefined();
+    expect(screen.getByText(/Less voltage is less heat/)).toBeDefined();
+    expect(screen.queryByText("Sustained clock")).toBeNull();
+  });
+
+  it("does not say no change where a run was too short to tell", () => {
+    const steps = [
+      { durationS: 40, load: 0 },
+      { durationS: 200, load: 1 },
+    ];
+    show(judged(), judged({ seed: 2, steps }));
+    expect(screen.getByText(/^Not known yet: run the load \d+ more minutes/)).toBeDefined();
+    expect(screen.getByRole("row", { name: /^Edge .*not known yet$/ })).toBeDefined();
   });
 
   it("says what harm costs and what to look at", () => {

@@ -85,10 +85,18 @@ describe("the verdict in words", () => {
 });
 
 describe("conditions as typed", () => {
-  const rest = { side: "before" as const, mapping: [], intervalS: null, window: null };
+  const rest = {
+    side: "before" as const,
+    mapping: [],
+    intervalS: null,
+    window: null,
+    load: 2,
+    attempt: null,
+    leftOut: "",
+  };
   it("become numbers, or one message per field", () => {
     expect(toRunInput({ ...typedFrom({ fanMode: "fixed" }), fanPct: "62", ambientC: "21,5" }, rest)).toMatchObject({
-      input: { fanPct: 62, ambientC: 21.5, ambientU95K: null },
+      input: { fanPct: 62, ambientC: 21.5, ambientU95K: null, load: 2 },
     });
     expect(toRunInput({ ...typedFrom({}), ambientC: "70" }, rest)).toMatchObject({
       errors: { ambientC: expect.stringContaining("Fahrenheit") },

@@ -37,6 +37,12 @@ export function signed(value: number | null | undefined, digits = 1): string {
   return `${value > 0 ? "+" : "−"}${text}`;
 }
 
+/** A half-width: never shown as nothing, because no interval is. */
+export function widthOf(value: number | null | undefined, digits = 1): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return "–";
+  return Math.max(value, 10 ** -digits).toFixed(digits);
+}
+
 export const day = (iso: string): string => format(parseISO(iso), "d MMM yyyy");
 
 export const dateTime = (iso: string): string => format(parseISO(iso), "d MMM yyyy, HH:mm");

@@ -6,8 +6,9 @@ const WORDS = { better: "cooler", "no-real-change": "no real change", worse: "ho
 function outcomeFigure({ pairs }: ServiceFacts): string {
   const lead = leadingPair(pairs);
   if (!lead) return "";
-  const { verdict, sensors, headline, tells } = lead.outcome;
+  const { verdict, sensors, headline, tells, known } = lead.outcome;
   if (verdict === "not-comparable") return "can't be compared";
+  if (!known) return headline;
   const die = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
   const isMore = tells.some((of) => of !== die?.role) || verdict === "mixed" || verdict === "over-limit";
   return die && !isMore ? `${signed(die.changeK)} ± ${die.jointU95K.toFixed(1)} K: ${WORDS[verdict]}` : headline;
@@ -16,5 +17,6 @@ function outcomeFigure({ pairs }: ServiceFacts): string {
 export const proveRule: StationRule<null> = {
   todo: "Run the same load again",
   figure: outcomeFigure,
-  done: ({ runs }) => runs.some((run) => run.side === "after"),
+  done: ({ runs, attempt }) =>
+    runs.some((run) => run.side === "after" && run.attempt === attempt && run.leftOut === ""),
 };

@@ -1,7 +1,7 @@
 import type { Analysis, TemperatureFigures } from "#core";
 import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { levelOf, temperatureOf } from "#core/soak/index.ts";
-import { figure, roleName } from "../../ui/format.ts";
+import { figure, roleName, widthOf } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { Working } from "../../ui/working.tsx";
 
@@ -25,7 +25,7 @@ export function Figures({
         <p>
           <span className="block text-sm text-soft">{roleName(lead.role)} over room air</span>
           <span className="text-5xl font-bold tracking-tight">{figure(lead.found.riseK)}</span>
-          <span className="text-xl font-semibold"> ± {figure(lead.found.riseU95K)} K</span>
+          <span className="text-xl font-semibold"> ± {widthOf(lead.found.riseU95K)} K</span>
         </p>
       )}
       {!analysis.steady.reached && <Unsettled analysis={analysis} />}
@@ -48,12 +48,12 @@ export function Figures({
                   {roleName(role)}
                 </th>
                 <td className="py-1.5 pr-2 text-right whitespace-nowrap">
-                  {figure(found.meanC)} <span className="text-xs text-soft">± {figure(found.u95K)}</span>
+                  {figure(found.meanC)} <span className="text-xs text-soft">± {widthOf(found.u95K)}</span>
                 </td>
                 <td className="py-1.5 pr-2 text-right">{figure(found.maxC)}</td>
                 <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
                   {figure(found.riseK)}{" "}
-                  <span className="text-xs font-normal text-soft">± {figure(found.riseU95K)}</span>
+                  <span className="text-xs font-normal text-soft">± {widthOf(found.riseU95K)}</span>
                 </td>
                 <td className="py-1.5 text-right">{figure(found.thetaKPerW, 3)}</td>
               </tr>
@@ -64,11 +64,11 @@ export function Figures({
       <dl className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-3">
         <Item
           name="Room air"
-          value={live.ambient ? `${figure(live.ambient.valueC)} ± ${figure(live.ambient.u95K)} °C` : "missing"}
+          value={live.ambient ? `${figure(live.ambient.valueC)} ± ${widthOf(live.ambient.u95K)} °C` : "missing"}
         />
         <Item
           name="Hotspot gap"
-          value={live.hotspotGapK ? `${figure(live.hotspotGapK.mean)} ± ${figure(live.hotspotGapK.u95)} K` : "–"}
+          value={live.hotspotGapK ? `${figure(live.hotspotGapK.mean)} ± ${widthOf(live.hotspotGapK.u95)} K` : "–"}
         />
         <Item
           name="Throttling"
@@ -84,7 +84,7 @@ export function Figures({
             <Item
               key={role}
               name={roleName(role)}
-              value={`${figure(found.mean, role === "power" ? 1 : 0)} ± ${figure(found.u95, role === "power" ? 1 : 0)} ${unit}`}
+              value={`${figure(found.mean, role === "power" ? 1 : 0)} ± ${widthOf(found.u95, role === "power" ? 1 : 0)} ${unit}`}
             />
           );
         })}
@@ -114,7 +114,7 @@ function Unsettled({ analysis }: { analysis: Analysis }) {
   const finals = COMPARED_ROLES.flatMap((role) => {
     const found = temperatureOf(analysis, role);
     return found && found.finalC !== null
-      ? [`${roleName(role)} ${figure(found.finalC)} ± ${figure(found.finalU95K)} °C`]
+      ? [`${roleName(role)} ${figure(found.finalC)} ± ${widthOf(found.finalU95K)} °C`]
       : [];
   });
   return (
@@ -150,12 +150,13 @@ function RiseWorking({
         <p>
           Mean of {budget.samples.toLocaleString("en")} samples, worth {figure(budget.effective, 0)} independent ones;
           scatter of the mean {figure(budget.scatter, 3)} K, display step {figure(budget.resolution, 3)} K (standard
-          uncertainties). Together ± {figure(found.u95K, 2)} K at 95 %.
+          uncertainties). Together ± {widthOf(found.u95K, 2)} K at 95 %.
         </p>
       )}
       <p>
-        Room air ± {figure(live.ambient?.u95K, 2)} K. Rise: √({figure(found.u95K, 2)}² + {figure(live.ambient?.u95K, 2)}
-        ²) = ± {figure(found.riseU95K, 2)} K.
+        Room air ± {widthOf(live.ambient?.u95K, 2)} K. Rise: √({figure(found.u95K, 2)}² +{" "}
+        {figure(live.ambient?.u95K, 2)}
+        ²) = ± {widthOf(found.riseU95K, 2)} K.
       </p>
       {powerW !== null && (
         <p>

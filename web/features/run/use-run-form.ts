@@ -32,13 +32,16 @@ export function useRunForm(run: Run, onSaved: () => void) {
     dispatch(same(next, kept) ? dropDraft(form) : keepDraft({ form, value }));
   };
   const save = async (
-    what: { window?: Run["window"]; mapping?: Run["mapping"] } = {},
+    what: { window?: Run["window"]; mapping?: Run["mapping"]; load?: Run["load"] } = {},
     version = draft?.version ?? run.version,
   ): Promise<void> => {
     const made = toRunInput(typed, {
       side: run.side,
       mapping: what.mapping ?? run.mapping,
       intervalS: run.intervalS,
+      load: what.load === undefined ? run.load : what.load,
+      attempt: run.attempt,
+      leftOut: run.leftOut,
       window: what.window === undefined ? run.window : what.window,
     });
     if ("errors" in made) return setErrors(made.errors);

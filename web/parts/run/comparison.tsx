@@ -1,18 +1,19 @@
 import { useState } from "react";
-import type { Limits, Run } from "#contract";
+import type { Limits, PairedComparison, Run } from "#contract";
 import type { Comparison } from "#core";
 import type { Outcome } from "#core/outcome/index.ts";
 import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
-import { figure, roleName, signed } from "../../ui/format.ts";
+import { figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import { Working } from "../../ui/working.tsx";
 import { typedFrom } from "./conditions.tsx";
 import { toRunInput } from "./to-input.ts";
 import { verdictSentence } from "./verdict.ts";
+import { TunedApart, Worth } from "./worth.tsx";
 
 const WHAT: Record<string, { name: string; unit: string; digits: number }> = {
   fan: { name: "Fan speed", unit: "rpm", digits: 0 },
@@ -49,14 +50,12 @@ export function ladderColumns(comparison: Comparison, before: Run, after: Run, l
 
 /** One pair of runs side by side: the sentence first, then the ladder, what differed, the gap and what the gain is worth. */
 export function ComparisonSheet({
-  comparison,
-  outcome,
+  pair: { comparison, outcome, tuning, gains, beforeIds, afterIds },
   before,
   after,
   limits,
 }: {
-  comparison: Comparison;
-  outcome: Outcome;
+  pair: PairedComparison;
   before: Run;
   after: Run;
   limits: Limits | null;
@@ -68,7 +67,7 @@ export function ComparisonSheet({
     mixed: "border-danger bg-danger-wash",
     "over-limit": "border-danger bg-danger-wash",
     "not-comparable": "border-amber bg-amber-wash",
-  }[outcome.verdict];
+  }[outcome.known ? outcome.verdict : "not-comparable"];
   const equal = comparison.atEqualConditions;
   return (
     <section
@@ -76,12 +75,15 @@ export function ComparisonSheet({
       aria-label={`${before.name || before.fileName} against ${after.name || after.fileName}`}
     >
       <p className="mb-2 text-sm text-soft">
-        {before.name || before.fileName} → {after.name || after.fileName}
+        {before.name || before.fileName}
+        {repeated(beforeIds)} → {after.name || after.fileName}
+        {repeated(afterIds)}
       </p>
       <p className={`mb-4 rounded-lg border-l-8 px-4 py-3 text-2xl font-bold break-words ${tone}`}>
         {sentenceCase(verdictSentence({ comparison, outcome }))}
       </p>
       <ByFan comparison={comparison} />
+      <TunedApart tuning={tuning} />
       {comparison.comparable && (
         <>
           <div className="grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
@@ -112,14 +114,7 @@ export function ComparisonSheet({
                       : "No real change of contact."}
                 </p>
               )}
-              {comparison.worth && comparison.worth.changeRpm < 0 && outcome.verdict === "better" && (
-                <p>
-                  <span className="font-semibold">What it is worth: </span>
-                  the temperature of before at {figure(comparison.worth.fanRpm, 0)} rpm,{" "}
-                  {signed(comparison.worth.changeRpm, 0)} rpm and about {signed(comparison.worth.soundDb)} dB by the fan
-                  laws.
-                </p>
-              )}
+              {outcome.verdict === "better" && <Worth comparison={comparison} gains={gains} />}
               {comparison.worth && comparison.worth.changeRpm > 0 && comparison.verdict === "worse" && (
                 <p>
                   <span className="font-semibold">What it costs: </span>
@@ -151,14 +146,14 @@ function AddRoomAir({ run }: { run: Run }) {
   const [change, { error, isLoading }] = api.useChangeRunMutation();
   const [typed, setTyped] = useState({ ...typedFrom(run), ambientU95K: "1" });
   const [errors, setErrors] = useState<Record<string, string>>({});
-  const { side, mapping, intervalS, window } = run;
+  const { side, mapping, intervalS, window, load, attempt, leftOut } = run;
   return (
     <form
       noValidate
       className="mt-3 flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        const made = toRunInput(typed, { side, mapping, intervalS, window });
+        const made = toRunInput(typed, { side, mapping, intervalS, window, load, attempt, leftOut });
         if ("errors" in made) return setErrors(made.errors);
         setErrors({});
         void change({ id: run.id, body: { ...made.input, version: run.version } });
@@ -205,6 +200,8 @@ function ByFan({ comparison }: { comparison: Comparison }) {
   );
 }
 
+const repeated = (ids: readonly string[]): string => (ids.length > 1 ? ` (${ids.length} runs pooled)` : "");
+
 const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome: Outcome }) {
@@ -232,10 +229,10 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
               </th>
               <td className="py-1.5 pr-2 text-right whitespace-nowrap">{signed(one.changeK)} K</td>
               <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
-                {equal ? `${signed(equal.changeK)} ± ${figure(joint?.jointU95K ?? equal.u95K)} K` : "–"}
+                {equal ? `${signed(equal.changeK)} ± ${widthOf(joint?.jointU95K ?? equal.u95K)} K` : "–"}
               </td>
               <td className={`py-1.5 ${verdict === "hotter" ? "font-semibold text-danger" : ""}`}>
-                {verdict === "no-real-change" ? "no real change" : verdict}
+                {verdict === "no-real-change" ? (joint?.known === false ? "not known yet" : "no real change") : verdict}
               </td>
             </tr>
           );

@@ -14,7 +14,28 @@ export interface TypedConditions {
   picture: RunInput["picture"];
   ambientC: string;
   ambientU95K: string;
+  ambientEndC: string;
+  coreOffsetMHz: string;
+  memoryOffsetMHz: string;
+  undervoltMv: string;
+  frameCapFps: string;
+  frameRateFps: string;
+  score: string;
 }
+
+/** What is typed as a number; an empty field is not said. */
+export const NUMBERS = [
+  "powerLimitPct",
+  "ambientC",
+  "ambientU95K",
+  "ambientEndC",
+  "coreOffsetMHz",
+  "memoryOffsetMHz",
+  "undervoltMv",
+  "frameCapFps",
+  "frameRateFps",
+  "score",
+] as const;
 
 export const typedFrom = (run: Partial<RunInput>): TypedConditions => ({
   name: run.name ?? "",
@@ -23,11 +44,29 @@ export const typedFrom = (run: Partial<RunInput>): TypedConditions => ({
   loadName: run.loadName ?? "",
   sidePanel: run.sidePanel ?? "unknown",
   clocks: run.clocks ?? "",
-  powerLimitPct: run.powerLimitPct?.toString() ?? "",
   picture: run.picture ?? "not checked",
+  powerLimitPct: run.powerLimitPct?.toString() ?? "",
   ambientC: run.ambientC?.toString() ?? "",
   ambientU95K: run.ambientU95K?.toString() ?? "",
+  ambientEndC: run.ambientEndC?.toString() ?? "",
+  coreOffsetMHz: run.coreOffsetMHz?.toString() ?? "",
+  memoryOffsetMHz: run.memoryOffsetMHz?.toString() ?? "",
+  undervoltMv: run.undervoltMv?.toString() ?? "",
+  frameCapFps: run.frameCapFps?.toString() ?? "",
+  frameRateFps: run.frameRateFps?.toString() ?? "",
+  score: run.score?.toString() ?? "",
 });
+
+/** Fields that are seldom needed, with what they are for. */
+const SETTINGS = [
+  { key: "coreOffsetMHz", label: "Core clock offset (MHz)", hint: "That held through the run" },
+  { key: "memoryOffsetMHz", label: "Memory clock offset (MHz)", hint: "That held through the run" },
+  { key: "undervoltMv", label: "Undervolt (mV)", hint: "Less than stock: a positive figure" },
+  { key: "powerLimitPct", label: "Power limit (%)", hint: "Stock is 100" },
+  { key: "frameCapFps", label: "Frame cap (per second)", hint: "Empty: none" },
+  { key: "frameRateFps", label: "Frame rate (per second)", hint: "What it showed at the end" },
+  { key: "score", label: "Score", hint: "Of the same benchmark" },
+] as const;
 
 const FANS = [
   { value: "fixed", label: "Fixed" },
@@ -70,6 +109,16 @@ export function Conditions({
         }
         error={errors.ambientC}
       />
+      {value.ambientC !== "" && (
+        <TextField
+          label="Room air at the end (°C)"
+          inputMode="decimal"
+          value={value.ambientEndC}
+          onChange={(event) => set("ambientEndC", event.target.value)}
+          hint="Read again: a room that warms misleads"
+          error={errors.ambientEndC}
+        />
+      )}
       <TextField
         label="Room air ± (K, 95 %)"
         inputMode="decimal"
@@ -119,13 +168,27 @@ export function Conditions({
         onChange={(event) => set("clocks", event.target.value)}
         hint="Stock, or what was changed"
       />
-      <TextField
-        label="Power limit (%)"
-        inputMode="decimal"
-        value={value.powerLimitPct}
-        onChange={(event) => set("powerLimitPct", event.target.value)}
-        error={errors.powerLimitPct}
-      />
+      <details
+        className="sm:col-span-2 lg:col-span-4"
+        open={SETTINGS.some(({ key }) => key !== "powerLimitPct" && (value[key] !== "" || errors[key]))}
+      >
+        <summary className="inline-block min-h-6 cursor-pointer font-medium text-ice">
+          Offsets, limits, frame rate
+        </summary>
+        <div className="mt-3 grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
+          {SETTINGS.map(({ key, label, hint }) => (
+            <TextField
+              key={key}
+              label={label}
+              inputMode="decimal"
+              value={value[key]}
+              onChange={(event) => set(key, event.target.value)}
+              hint={hint}
+              error={errors[key]}
+            />
+          ))}
+        </div>
+      </details>
     </div>
   );
 }
@@ -133,6 +196,6 @@ export function Conditions({
 /** Conditions of an earlier run, offered for the next; room air is measured each time. */
 export function likeRun(run: Run | undefined): Partial<TypedConditions> {
   if (!run) return {};
-  const { ambientC: _ambient, ambientU95K: _width, ...rest } = typedFrom(run);
-  return rest;
+  const { ambientC: _ambient, ambientEndC: _end, ambientU95K: _width, ...rest } = typedFrom(run);
+  return { ...rest, frameRateFps: "", score: "" };
 }

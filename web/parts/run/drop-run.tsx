@@ -4,6 +4,7 @@ import { startTransition, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Mapping, MOST_LOG_BYTES } from "#contract";
 import type { ProblemDetail, Role } from "#core";
+import type { LoadInLog } from "#core/soak/index.ts";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
 import { faultOf } from "../../app/fault.ts";
@@ -90,6 +91,8 @@ function NewRun({
   const [view, setView] = useState<RunView | null>(null);
   const [problem, setProblem] = useState<ProblemDetail | null>(null);
   const [cards, setCards] = useState<CardChoice[]>([]);
+  const [loads, setLoads] = useState<LoadInLog[]>([]);
+  const [taken, setTaken] = useState<readonly number[]>([]);
   const [mapping, setMapping] = useState<Mapping>([]);
   const [interval, setInterval] = useState("");
   const [typed, setTyped] = useState<TypedConditions>(draft ?? { ...typedFrom({}), ...like, ambientC: "" });
@@ -110,6 +113,10 @@ function NewRun({
       const { fan } = answer.ok;
       startTransition(() => setView(answer.ok));
       setProblem(null);
+      const judged = await session.limited((remote) => remote.analyse({}));
+      const found = "ok" in judged ? (judged.ok.loads ?? []) : [];
+      setLoads(found);
+      setTaken(found.flatMap((load) => (load.chosen ? [load.index] : [])));
       if (fan)
         setTyped((old) =>
           old.fanMode === "unknown"
@@ -176,17 +183,29 @@ function NewRun({
     void settle(next, numberOrNull(interval));
   };
   const keepRun = async (): Promise<void> => {
-    const made = toRunInput(typed, { side, mapping, intervalS: numberOrNull(interval), window: null });
-    if ("errors" in made) {
-      setErrors(made.errors);
-      return;
+    // What is chosen by itself stays so, also when the figures are computed anew.
+    const wanted = loads.length > 1 ? taken : [null];
+    let lastId = "";
+    for (const load of wanted) {
+      const name = wanted.length > 1 ? `${typed.name || file.name}, load ${load}` : typed.name;
+      const made = toRunInput(
+        { ...typed, name },
+        { side, mapping, intervalS: numberOrNull(interval), window: null, load, attempt: null, leftOut: "" },
+      );
+      if ("errors" in made) {
+        setErrors(made.errors);
+        return;
+      }
+      setErrors({});
+      const answer = await addRun({ serviceId, file, run: made.input });
+      if (!answer.data) return;
+      lastId = answer.data.id;
+      // What is kept is not asked for again when a later one is refused.
+      setTaken((old) => old.filter((one) => one !== load));
     }
-    setErrors({});
-    const answer = await addRun({ serviceId, file, run: made.input });
-    if (!answer.data) return;
     dispatch(dropDraft(draftKey));
     onDone();
-    if (waiting === 0) await go(`/runs/${answer.data.id}`);
+    if (waiting === 0) await go(`/runs/${lastId}`);
   };
   const hasRoomColumn = view?.columns.some((column) => column.role === "ambient") ?? false;
   const fault = faultOf(error);
@@ -239,6 +258,7 @@ function NewRun({
           <p>
             {view.rows.toLocaleString("en")} rows over {span(view.durationS)} minutes.
           </p>
+          <Loads loads={loads} taken={taken} onTake={setTaken} />
           {!hasRoomColumn && typed.ambientC === "" && (
             <Note kind="caution" title="Room air is missing">
               The run can be kept, but its rises can’t be computed and it can’t be compared. Type the room air below, or
@@ -258,8 +278,12 @@ function NewRun({
           <FaultNote fault={fault} />
           <div className="flex flex-wrap justify-end gap-2">
             <Button onClick={onDone}>Put this file aside</Button>
-            <Button look="main" disabled={isLoading} onClick={() => void keepRun()}>
-              {isLoading ? "Keeping the run…" : "Keep this run"}
+            <Button
+              look="main"
+              disabled={isLoading || (loads.length > 1 && taken.length === 0)}
+              onClick={() => void keepRun()}
+            >
+              {isLoading ? "Keeping the run…" : taken.length > 1 ? `Keep ${taken.length} runs` : "Keep this run"}
             </Button>
           </div>
         </div>
@@ -273,6 +297,46 @@ const HERE: Partial<Record<string, string>> = {
   "no-time": "Type the seconds between two rows, or choose the time column.",
   "which-card": "Choose the one this service is about.",
 };
+
+/** Several loads in one log: which of them become runs. */
+function Loads({
+  loads,
+  taken,
+  onTake,
+}: {
+  loads: readonly LoadInLog[];
+  taken: readonly number[];
+  onTake: (taken: readonly number[]) => void;
+}) {
+  if (loads.length < 2) return null;
+  return (
+    <fieldset className="space-y-2">
+      <legend className="font-semibold">This log holds {loads.length} loads. Each that you tick becomes a run.</legend>
+      {loads.map(({ index, fromS, toS, meanPowerW, steady, chosen }) => (
+        <label key={index} className="flex min-h-9 flex-wrap items-center gap-x-3">
+          <input
+            type="checkbox"
+            className="size-5"
+            checked={taken.includes(index)}
+            onChange={(event) =>
+              onTake(
+                event.target.checked ? [...taken, index].sort((a, b) => a - b) : taken.filter((one) => one !== index),
+              )
+            }
+          />
+          <span className="font-semibold">
+            {span(fromS)} to {span(toS)} min
+          </span>
+          <span>
+            {meanPowerW === null ? "" : `${figure(meanPowerW, 0)} W, `}
+            {steady ? "came to rest" : "had not settled"}
+            {chosen ? (steady ? ": the longest that came to rest" : ": the longest") : ""}
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
 
 const cardWords = ({ name, meanPowerW }: Pick<CardChoice, "name" | "meanPowerW">): string =>
   `“${name}”${meanPowerW === null ? "" : ` at ${figure(meanPowerW, 0)} W`}`;

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Run } from "#contract";
 import { levelOf, temperatureOf } from "#core/soak/index.ts";
 import { figure } from "../../ui/format.ts";
+import { LeaveOut } from "./leave-out.tsx";
 
 /** A service's runs of one side, each with its rise and what hinders it. */
 export function RunList({ runs }: { runs: Run[] }) {
@@ -19,10 +20,10 @@ export function RunList({ runs }: { runs: Run[] }) {
           throttling.detected ? "throttled" : "",
         ].filter(Boolean);
         return (
-          <li key={run.id}>
+          <li key={run.id} className="rounded-xl border border-line bg-sheet">
             <Link
               to={`/runs/${run.id}`}
-              className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-4 rounded-xl border border-line bg-sheet px-4 py-3 hover:border-ice"
+              className={`${run.leftOut ? "opacity-60 " : ""}grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-4 rounded-xl px-4 py-3 hover:bg-frost`}
             >
               <span className="min-w-0">
                 <span className="block truncate font-semibold">{run.name || run.fileName}</span>
@@ -44,6 +45,7 @@ export function RunList({ runs }: { runs: Run[] }) {
               </span>
               <ChevronRight aria-hidden className="size-5 text-soft" />
             </Link>
+            <LeaveOut run={run} />
           </li>
         );
       })}

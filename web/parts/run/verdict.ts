@@ -5,7 +5,8 @@ import { figure } from "../../ui/format.ts";
 /** What a pair of runs came to, in plain sentences: the die alone where that is all there is to say, else the whole card. */
 export function verdictSentence({ comparison, outcome }: { comparison: Comparison; outcome: Outcome }): string {
   if (!comparison.comparable) return `Can’t be compared: ${comparison.reason ?? "the runs do not fit"}`;
-  const { sensors, tells, headline, verdict } = outcome;
+  const { sensors, tells, headline, verdict, known } = outcome;
+  if (!known) return headline;
   const lead = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
   const at = atWords(comparison);
   if (tells.length === 0 && lead) return `No real change (${figure(lead.changeK)} ± ${figure(lead.jointU95K)} K ${at})`;

@@ -7,10 +7,10 @@ import { DropRun } from "../../parts/run/drop-run.tsx";
 import { RunList } from "../../parts/run/run-list.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
 import { Skip } from "../../parts/service/skip.tsx";
-import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
+import { Attempts, MountAgain } from "./attempts.tsx";
 
 /** The same runs again: did it help, and how sure is that? */
 export function ProveStation({ cardId, service }: StationProps) {
@@ -19,27 +19,39 @@ export function ProveStation({ cardId, service }: StationProps) {
   const { data: card } = api.useCardQuery(cardId);
   const { data: boards } = api.useBoardsQuery();
   const limits = boards?.find((board) => board.id === card?.boardModelId)?.limits ?? null;
-  const paired = new Set(service.comparisons.flatMap((pair) => [pair.beforeId, pair.afterId]));
-  const again = mountAgain(leadingPair(service.comparisons)?.outcome);
+  const paired = new Set(
+    service.attempts.flatMap(({ comparisons }) => comparisons.flatMap((pair) => [...pair.beforeIds, ...pair.afterIds])),
+  );
+  const current = service.attempts.length;
+  const lead = leadingPair(service.comparisons);
+  const compared = after.find((run) => run.id === lead?.afterId)?.attempt ?? 0;
+  // A new attempt that was not run yet is to be run, whatever the one before came to.
+  const again = compared === current ? mountAgain(lead?.outcome) : undefined;
+  const isWaiting = compared > 0 && compared < current;
   return (
     <div className="space-y-4">
-      {again && <MountAgain cardId={cardId} what={again} />}
+      {again && <MountAgain cardId={cardId} serviceId={service.id} what={again} />}
+      {isWaiting && (
+        <Note title={`Attempt ${current}: run the same load again`}>
+          {service.attempts.at(-1)?.changed || "It was mounted again"}. What follows is still of attempt {compared}.
+        </Note>
+      )}
       {service.comparisons.map((pair) => {
         const was = before.find((run) => run.id === pair.beforeId);
         const is = after.find((run) => run.id === pair.afterId);
         return was && is ? (
           <ComparisonSheet
             key={`${pair.beforeId} ${pair.afterId}`}
-            comparison={pair.comparison}
-            outcome={pair.outcome}
+            pair={pair}
             before={was}
             after={is}
             limits={limits}
           />
         ) : null;
       })}
-      {after.some((run) => !paired.has(run.id)) && <NoPairNote />}
-      {after.length > 0 && !again && <NextLink cardId={cardId} service={service} from="prove" />}
+      {after.some((run) => run.leftOut === "" && !paired.has(run.id)) && <NoPairNote />}
+      <Attempts attempts={service.attempts} compared={compared} />
+      {compared > 0 && compared === current && !again && <NextLink cardId={cardId} service={service} from="prove" />}
       {service.runs.length > 0 && (
         <div className="grid gap-4 lg:grid-cols-2">
           <Sheet title="Before the work">
@@ -60,19 +72,6 @@ export function ProveStation({ cardId, service }: StationProps) {
       <StartLive serviceId={service.id} side="after" />
       <DropRun serviceId={service.id} side="after" like={likeRun(before[after.length] ?? before.at(-1))} />
       {after.length === 0 && <Skip service={service} station="prove" />}
-    </div>
-  );
-}
-
-/** Something got worse or stays over its limit: first what can be done about it. */
-function MountAgain({ cardId, what }: { cardId: string; what: string }) {
-  return (
-    <div className="flex flex-wrap items-center justify-end gap-3">
-      <p className="mr-auto text-lg font-semibold text-danger">{what}</p>
-      <LinkButton to={`/cards/${cardId}/record`}>Hand over as it is</LinkButton>
-      <LinkButton to={`/cards/${cardId}/pads`} look="main">
-        Will the die seat?
-      </LinkButton>
     </div>
   );
 }

@@ -32,10 +32,10 @@ export function RecordStation({ cardId, service }: StationProps) {
   usePaper(paper);
   if (!card || !settings) return null;
   const limits = boards?.find((board) => board.id === card.boardModelId)?.limits ?? null;
-  const pairs = service.comparisons.flatMap(({ beforeId, afterId, comparison, outcome }) => {
-    const before = service.runs.find((run) => run.id === beforeId);
-    const after = service.runs.find((run) => run.id === afterId);
-    return before && after ? [{ before, after, comparison, outcome }] : [];
+  const pairs = service.comparisons.flatMap((pair) => {
+    const before = service.runs.find((run) => run.id === pair.beforeId);
+    const after = service.runs.find((run) => run.id === pair.afterId);
+    return before && after ? [{ ...pair, before, after }] : [];
   });
   const judged = leadingPair(service.comparisons);
   const lead = pairs.find((pair) => pair.comparison === judged?.comparison) ?? pairs[0];
@@ -173,6 +173,7 @@ export function RecordStation({ cardId, service }: StationProps) {
           <section>
             <h3 className="font-semibold">Done</h3>
             <ul className="list-disc pl-4">
+              {service.attempts.length > 1 && <li>Mounted {service.attempts.length} times until this result.</li>}
               {service.notes.map((note) => (
                 <li key={note.id} className="break-words">
                   {day(note.doneOn)}, {note.person}: {note.work.join(", ")}

@@ -1,0 +1,91 @@
+import type { Comparison, TuningDifference } from "#core/compare/index.ts";
+import { levelChangeDb } from "#core/fans/index.ts";
+import type { Change, Gains } from "#core/service/index.ts";
+import { figure, signed, widthOf } from "../../ui/format.ts";
+import { Note } from "../../ui/note.tsx";
+
+const SETTINGS: Record<TuningDifference["what"], { name: string; unit: string }> = {
+  coreOffsetMHz: { name: "Core clock offset", unit: "MHz" },
+  memoryOffsetMHz: { name: "Memory clock offset", unit: "MHz" },
+  undervoltMv: { name: "Undervolt", unit: "mV" },
+  powerLimitPct: { name: "Power limit", unit: "%" },
+  frameCapFps: { name: "Frame cap", unit: "a second" },
+};
+
+/** Settings that were not the same in both runs, and what that does to the answer. */
+export function TunedApart({ tuning }: { tuning: readonly TuningDifference[] }) {
+  if (tuning.length === 0) return null;
+  return (
+    <div className="mb-4">
+      <Note kind="caution" title="The card was not set the same in both runs">
+        <ul className="space-y-1">
+          {tuning.map(({ what, before, after, means }) => {
+            const { name, unit } = SETTINGS[what];
+            return (
+              <li key={what}>
+                <span className="font-semibold">
+                  {name} {said(before, unit)} → {said(after, unit)}.
+                </span>{" "}
+                {means}
+              </li>
+            );
+          })}
+        </ul>
+      </Note>
+    </div>
+  );
+}
+
+const said = (value: number | null, unit: string): string => (value === null ? "stock" : `${figure(value, 0)} ${unit}`);
+
+/** What a gain is worth in what its owner feels, each with its interval. */
+export function Worth({ comparison: { worth }, gains }: { comparison: Comparison; gains: Gains }) {
+  const rows = [
+    gains.atEqualNoiseK && {
+      what: "At the same noise",
+      is: `${figure(Math.abs(gains.atEqualNoiseK.changeK))} ± ${widthOf(gains.atEqualNoiseK.u95K)} K ${gains.atEqualNoiseK.changeK < 0 ? "cooler" : "hotter"}`,
+    },
+    worth &&
+      worth.changeRpm < 0 && {
+        what: "At the same temperature",
+        is: `${figure(worth.fanRpm, 0)} rpm instead of ${figure(worth.fanRpm - worth.changeRpm, 0)}${between(worth.lowRpm, worth.highRpm)}, about ${figure(Math.abs(worth.soundDb))} dB quieter${dbBetween(worth)} by the fan laws`,
+      },
+    gains.coreClockMHz && { what: "Sustained clock", is: changed(gains.coreClockMHz, "MHz", 0) },
+    gains.frameRateFps && { what: "Frame rate", is: changed(gains.frameRateFps, "a second", 1) },
+    gains.score && { what: "Score", is: changed(gains.score, "", 0) },
+    gains.coreRoomMHz && { what: "Room for more, core", is: offsets(gains.coreRoomMHz) },
+    gains.memoryRoomMHz && { what: "Room for more, memory", is: offsets(gains.memoryRoomMHz) },
+  ].filter((row) => row !== null && row !== false && row !== undefined);
+  if (rows.length === 0) return null;
+  return (
+    <div>
+      <h3 className="font-semibold">What it is worth</h3>
+      <dl className="mt-1 space-y-1">
+        {rows.map(({ what, is }) => (
+          <div key={what} className="flex flex-wrap gap-x-2">
+            <dt className="text-soft">{what}</dt>
+            <dd className="font-semibold">{is}</dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}
+
+const between = (low: number | null, high: number | null): string =>
+  low === null || high === null ? "" : ` (${figure(Math.min(low, high), 0)} to ${figure(Math.max(low, high), 0)})`;
+
+/** The sound law is a straight line in the logarithm of the speed: the ends of the interval follow from those of the speed. */
+function dbBetween({ fanRpm, changeRpm, lowRpm, highRpm }: NonNullable<Comparison["worth"]>): string {
+  if (lowRpm === null || highRpm === null || lowRpm <= 0) return "";
+  const was = fanRpm - changeRpm;
+  const [least, most] = [lowRpm, highRpm].map((rpm) => levelChangeDb(rpm, was)).sort((a, b) => a - b);
+  return ` (${figure(least)} to ${figure(most)})`;
+}
+
+const changed = ({ before, after, change, u95 }: Change, unit: string, digits: number): string =>
+  `${figure(before, digits)} → ${figure(after, digits)} ${unit}`.trimEnd() +
+  `, ${signed(change, digits)} ± ${widthOf(u95, digits)}${Math.abs(change) <= u95 ? ": no real change" : ""}`;
+
+const offsets = ({ before, after, change }: Omit<Change, "u95">): string =>
+  `offset ${signed(before, 0)} → ${signed(after, 0)} MHz held, ${signed(change, 0)} MHz`;

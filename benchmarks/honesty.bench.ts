@@ -38,7 +38,7 @@ for (const withHealthy of [true, false]) {
   const causes = diagnoseTrials(200, 20_000, withHealthy);
   const sure = causes.tenths.filter(({ given }) => given >= 0.7 && given < 0.9);
   console.log(
-    `causes ${withHealthy ? "with a healthy run of the card" : "against usual cards only"}: top answer right in ${percent(causes.right, causes.cards)}${withHealthy ? "; asked for: at least 85 %" : ""}; of findings given 0.7 to 0.9, ${percent(
+    `causes ${withHealthy ? "with a healthy run of the card" : "against usual cards only"}: top answer right in ${percent(causes.right, causes.cards)}; asked for: at least 85 %; of findings given 0.7 to 0.9, ${percent(
       sure.reduce((sum, one) => sum + one.right, 0),
       sure.reduce((sum, one) => sum + one.count, 0),
     )} are true`,

@@ -10,6 +10,11 @@ describe("honesty of verdicts over simulated runs", () => {
     expect((sure?.right ?? 0) / (sure?.count ?? 1)).toBeGreaterThanOrEqual(0.9);
   });
 
+  it("names it in 80 of 100 without a healthy run to compare with (the bench counts 200 cards, and asks for 85)", () => {
+    const found = diagnoseTrials(40, 31_000, false);
+    expect(found.right / found.cards).toBeGreaterThanOrEqual(0.8);
+  });
+
   it("lets a soak stop early only where it keeps the promised half kelvin", () => {
     const found = earlyStopTrials(4, 60_006, simulatedSoak);
     expect(found.stopped).toBeGreaterThanOrEqual(1);

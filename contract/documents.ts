@@ -72,6 +72,7 @@ export const SymptomsFile: v.GenericSchema<unknown, Symptoms> = v.object({
   gapK: measured,
   memoryK: measured,
   vrmK: measured,
+  guessed: given(many(v.picklist(["memory", "vrm"]))),
   twinLn: measured,
   fansRpm: many(figure),
   rpmPerPctLn: measured,

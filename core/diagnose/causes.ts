@@ -25,14 +25,14 @@ export const CAUSE_WORDS: Record<Cause, string> = {
 
 /** How often benches meet each cause before anything is measured: nearly even, so that the log decides. */
 export const USUAL_SHARE: Record<Cause, number> = {
-  healthy: 0.16,
+  healthy: 0.19,
   "dry-paste": 0.12,
   "dust-or-airflow": 0.12,
   "memory-pads": 0.12,
   "vrm-pads": 0.12,
   "cooler-held-off": 0.12,
   "fan-fault": 0.12,
-  "hot-room": 0.12,
+  "hot-room": 0.09,
 };
 
 /** Symptoms that a fault multiplies. */

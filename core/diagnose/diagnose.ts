@@ -1,8 +1,9 @@
 import { CARD_SENSORS, type RunTable } from "../runfile/index.ts";
-import { type Analysis, PROMISED_K, temperatureOf } from "../soak/index.ts";
+import { type Analysis, temperatureOf } from "../soak/index.ts";
 import { CAUSES, type Cause, nextCheck, SHOWS, SYMPTOM_KEYS, USUAL_SHARE } from "./causes.ts";
 import { evidenceFor, limitsOf } from "./evidence.ts";
 import { type Expected, expectedOf, type Healthy, symptomOf } from "./expected.ts";
+import { type History, historyFactor } from "./history.ts";
 import { type Symptoms, symptomsOf } from "./symptoms.ts";
 
 export const DIAGNOSE_VERSION = 1;
@@ -38,6 +39,8 @@ export interface DiagnoseOptions {
   healthySource?: Healthy["source"];
   /** Whether the run was long enough, see `reachOf`; by default it was. */
   reach?: Reach;
+  /** What is known of the card besides this run. */
+  history?: History | undefined;
 }
 
 export interface Reach {
@@ -68,7 +71,7 @@ export function diagnose(table: RunTable, analysis: Analysis, options: DiagnoseO
 }
 
 /** Half-width of a settling value up to which a sensor is known well enough to judge what it shows, K. */
-const KNOWN_K = { edge: PROMISED_K, hotspot: PROMISED_K, memory: 2.5, vrm: 2.5 } as const;
+const KNOWN_K = { edge: 1.5, hotspot: 1.5, memory: 2.5, vrm: 2.5 } as const;
 
 /** Whether a run went on for long enough: it settled, or where each of its sensors would settle is known. */
 export function reachOf(analysis: Analysis): Reach {
@@ -86,10 +89,10 @@ const SLOW_CAUSES: ReadonlySet<Cause> = new Set(["dust-or-airflow", "memory-pads
 const MOST_UNKNOWN = 0.5;
 
 /** Causes whose sensors are missing. */
-function unseen({ memoryK, vrmK, twinLn, rpmPerPctLn, fansRpm, roomC }: Symptoms): Cause[] {
+function unseen({ memoryK, vrmK, guessed = [], twinLn, rpmPerPctLn, fansRpm, roomC }: Symptoms): Cause[] {
   const missing: Array<[Cause, boolean]> = [
-    ["memory-pads", memoryK === undefined],
-    ["vrm-pads", vrmK === undefined],
+    ["memory-pads", memoryK === undefined && !guessed.includes("memory")],
+    ["vrm-pads", vrmK === undefined && !guessed.includes("vrm")],
     ["fan-fault", twinLn === undefined && rpmPerPctLn === undefined && fansRpm.length === 0],
     ["hot-room", roomC === undefined],
   ];
@@ -117,7 +120,9 @@ export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = 
   const { known, minutesNeeded } = options.reach ?? { known: true, minutesNeeded: null };
   const scores = CAUSES.filter((cause) => !notJudged.includes(cause)).map((cause) => ({
     cause,
-    log: Math.log(USUAL_SHARE[cause]) + logLikelihood(cause, symptoms, healthy),
+    log:
+      Math.log(USUAL_SHARE[cause] * (options.history ? historyFactor(cause, options.history) : 1)) +
+      logLikelihood(cause, symptoms, healthy),
   }));
   const most = Math.max(...scores.map(({ log }) => log));
   const total = scores.reduce((sum, { log }) => sum + Math.exp(log - most), 0);

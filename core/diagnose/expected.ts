@@ -22,16 +22,20 @@ const REFERENCE_RPM = 1700;
 const U95 = 1.96;
 
 /**
- * Usual healthy cards at full load, K (common practice of the trade; a hotspot gap of some 10 K is usual, 20 K still
- * fine). Wide, because coolers differ.
+ * Usual healthy cards at full load, K at `USUAL_POWER_W` (common practice of the trade; a hotspot gap of some 10 K is usual, 20 K still
+ * fine). Wide, because coolers differ. `power`: how they grow with the card's power. A larger card has a larger die and cooler, so that these
+ * hardly grow; of its memory's and VRM's heat the board takes a smaller share, so that more goes through the pads.
  */
-const USUAL: Record<SymptomKey, Expected> = {
-  fast: { median: 9, spread: 0.24 },
-  slow: { median: 30, spread: 0.16 },
-  gap: { median: 11, spread: 0.22 },
-  memory: { median: 9, spread: 0.33 },
-  vrm: { median: 8, spread: 0.45 },
+const USUAL: Record<SymptomKey, Expected & { power: number }> = {
+  fast: { median: 8.5, spread: 0.22, power: 0.25 },
+  slow: { median: 29.5, spread: 0.17, power: 0.05 },
+  gap: { median: 10.7, spread: 0.22, power: 0.1 },
+  memory: { median: 7.8, spread: 0.27, power: 1 },
+  vrm: { median: 5.6, spread: 0.34, power: 1.5 },
 };
+const USUAL_POWER_W = 200;
+/** Cards beyond these are no longer told by a power law. */
+const POWER_LIMITS_W = [75, 450] as const;
 /** Between a card's healthy state and another mounting of it, and another fan law than the usual one. */
 const REMOUNT: Record<SymptomKey, number> = { fast: 0.07, slow: 0.035, gap: 0.06, memory: 0.06, vrm: 0.06 };
 const TWIN_SD = 0.04;
@@ -78,7 +82,11 @@ function meanOr(other: number, values: readonly number[]): number {
 }
 
 function usual(run: Symptoms, key: SymptomKey): Expected {
-  const { median, spread } = USUAL[key];
+  const { spread, power } = USUAL[key];
+  const [least, most] = POWER_LIMITS_W;
+  const size = run.powerW === undefined ? 1 : Math.min(most, Math.max(least, run.powerW)) / USUAL_POWER_W;
+  const median = USUAL[key].median * size ** power;
+  if (run.powerW === undefined) return { median, spread: spread + 0.2 * power };
   if (key !== "slow") return { median, spread };
   if (run.fanRpm === undefined || run.fanRpm < 300) return { median, spread: spread + 0.12 };
   const { factor, sd } = fanFactor(USUAL_COOLING, SLOW_PART_AIR_SHARE, REFERENCE_RPM, run.fanRpm);

@@ -10,5 +10,6 @@ export type { Cause } from "./causes.ts";
 export { CAUSE_WORDS, CAUSES } from "./causes.ts";
 export type { Diagnosis, Finding } from "./diagnose.ts";
 export { DIAGNOSE_VERSION, diagnose, diagnoseSymptoms, reachOf } from "./diagnose.ts";
+export type { History } from "./history.ts";
 export type { Symptoms } from "./symptoms.ts";
 export { symptomsOf } from "./symptoms.ts";

@@ -27,6 +27,8 @@ export interface Symptoms {
   /** Memory and VRM over the cold plate. */
   memoryK: Measured | undefined;
   vrmK: Measured | undefined;
+  /** Sensors that the log has but that were too far from settled to say anything. */
+  guessed?: Array<"memory" | "vrm"> | undefined;
   /** ln of the slowest fan's speed over the fastest one's. */
   twinLn: Measured | undefined;
   fansRpm: number[];
@@ -41,6 +43,8 @@ export interface Symptoms {
 
 const U95 = 1.96;
 const LEAST_FAN_PCT = 18;
+/** A settling value with a wider half-width is a guess, K. */
+const GUESSED_K = 4;
 
 /** Reads the symptoms off a judged run. `table` must be the one that `analysis` came from. */
 export function symptomsOf(table: RunTable, analysis: Analysis): Symptoms {
@@ -63,8 +67,10 @@ export function symptomsOf(table: RunTable, analysis: Analysis): Symptoms {
   // Part of a slow, large jump is lost in what the plate does meanwhile (seen on simulated cards of known compound).
   const plate = die &&
     fastK && { value: die.value - fastK.value, sd: Math.hypot(die.sd, fastK.sd, lostK(fastK.value)) };
+  const isGuessed = (role: TemperatureRole): boolean => (temperatureOf(analysis, role)?.finalU95K ?? 0) > GUESSED_K;
   const overPlate = (role: TemperatureRole): Measured | undefined => {
     const found = final(role);
+    if (isGuessed(role)) return undefined;
     return found && plate && { value: found.value - plate.value, sd: Math.hypot(found.sd, plate.sd) };
   };
   const gap = analysis.hotspotGapK;
@@ -82,6 +88,7 @@ export function symptomsOf(table: RunTable, analysis: Analysis): Symptoms {
     gapK: leadRole === "edge" && gap ? { value: gap.mean, sd: Math.hypot(gap.u95 / U95, 0.3) } : undefined,
     memoryK: overPlate("memory"),
     vrmK: overPlate("vrm"),
+    guessed: (["memory", "vrm"] as const).filter(isGuessed),
     twinLn: twin(fans),
     fansRpm: fans,
     rpmPerPctLn:

@@ -1,6 +1,6 @@
 import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
 import { type Advice, advise, expectedGain } from "../decide/index.ts";
-import { type Diagnosis, diagnoseSymptoms, reachOf, type Symptoms } from "../diagnose/index.ts";
+import { type Diagnosis, diagnoseSymptoms, type History, reachOf, type Symptoms } from "../diagnose/index.ts";
 import { CARD_SENSORS } from "../runfile/index.ts";
 import { type Analysis, temperatureOf } from "../soak/index.ts";
 import { SLOW_PART_AIR_SHARE } from "../trade/index.ts";
@@ -20,9 +20,15 @@ export interface ModelFigures {
   cards: number;
 }
 
-/** Ranks the causes of a run (`analysis` says whether it was long enough) against the shop's own healthy runs of its board model, or usual cards where there are none. */
-export const diagnoseAgainst = (symptoms: Symptoms, healthy: HealthySet, analysis?: Analysis): Diagnosis =>
+/** Ranks the causes of a run (`analysis` says whether it was long enough) against the shop's own healthy runs of its board model, or usual cards where there are none; `history` is what is known of the card besides. */
+export const diagnoseAgainst = (
+  symptoms: Symptoms,
+  healthy: HealthySet,
+  analysis?: Analysis,
+  history?: History,
+): Diagnosis =>
   diagnoseSymptoms(symptoms, {
+    history,
     healthy: [...healthy.symptoms],
     healthySource: "board model",
     ...(analysis ? { reach: reachOf(analysis) } : {}),

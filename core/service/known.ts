@@ -1,4 +1,4 @@
-import { PROMISED_K, temperatureOf } from "../soak/index.ts";
+import { KNOWN_U95_K, temperatureOf } from "../soak/index.ts";
 import type { RunFacts } from "./facts.ts";
 
 /** The sensor that speaks for the die: edge, or hotspot where the log has no edge. */
@@ -8,7 +8,7 @@ export const leadSensor = (run: Pick<RunFacts, "analysis">) =>
 /** A run that was stopped early by the rule need not settle: where it would is known well enough. */
 export function isKnown(run: Pick<RunFacts, "analysis">): boolean {
   const width = leadSensor(run)?.finalU95K;
-  return run.analysis.steady.reached || (width !== null && width !== undefined && width <= PROMISED_K);
+  return run.analysis.steady.reached || (width !== null && width !== undefined && width <= KNOWN_U95_K);
 }
 
 /**

@@ -28,4 +28,4 @@ export { correlationFactor, meanWithSpread, resolutionSpread } from "./mean.ts";
 export type { PreparedRun } from "./prepare.ts";
 export { prepareRun } from "./prepare.ts";
 export type { Outlook } from "./watch.ts";
-export { lookAhead, PROMISED_K } from "./watch.ts";
+export { KNOWN_U95_K, lookAhead, PROMISED_K } from "./watch.ts";

@@ -19,6 +19,8 @@ export interface Outlook {
 export const PROMISED_K = 0.5;
 /** 95 % half-width that is asked for: nine in ten then lie within some 0.48 K, and looking often finds lucky moments. */
 const ASKED_K = 0.58;
+/** A run whose die is known to this is known, whether it settled or was let go, K; a look more or less moves the width a little. */
+export const KNOWN_U95_K = 0.65;
 /** Two looks must agree within this, K. */
 const AGREE_K = 0.3;
 /** No cooler's slow part has shown itself before, s. */

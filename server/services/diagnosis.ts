@@ -1,12 +1,15 @@
-import { and, desc, eq, isNotNull, isNull, ne } from "drizzle-orm";
+import { and, desc, eq, isNotNull, isNull, lte, ne } from "drizzle-orm";
 import type { RunDiagnosis } from "#contract";
-import type { Symptoms } from "#core";
+import type { History, Symptoms } from "#core/diagnose/index.ts";
 import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
-import { blobs, cards, runs, services } from "../db/schema.ts";
+import { blobs, cards, runs, services, workNotes } from "../db/schema.ts";
 import { type Context, nextTurn, notFound } from "./context.ts";
 
 /** The newest so many runs of a board model tell what is healthy; more would cost time and say the same. */
 const MOST_HEALTHY = 80;
+/** The newest so many notes of a card tell what was done to it last. */
+const MOST_NOTES = 200;
+const DAY_MS = 86_400_000;
 
 /** Symptoms of a run; worked out from its kept log when the run is older than they are. */
 export async function symptomsFor(context: Context, id: string): Promise<Symptoms> {
@@ -60,10 +63,38 @@ export async function healthyOf({ store: { db } }: Context, serviceId: string): 
   };
 }
 
+/** What notes and the card's own page tell of what was done to it before a run. */
+export async function historyOf({ store: { db } }: Context, cardId: string, at: string): Promise<History | undefined> {
+  const [card] = await db
+    .select({ ageYears: cards.ageYears, useKind: cards.useKind })
+    .from(cards)
+    .where(eq(cards.id, cardId));
+  if (!card) return undefined;
+  const notes = await db
+    .select({ doneOn: workNotes.doneOn, work: workNotes.work })
+    .from(workNotes)
+    .innerJoin(services, eq(workNotes.serviceId, services.id))
+    .where(and(eq(services.cardId, cardId), isNull(workNotes.deletedAt), lte(workNotes.doneOn, at.slice(0, 10))))
+    .orderBy(desc(workNotes.doneOn))
+    .limit(MOST_NOTES);
+  const days = (...kinds: ReadonlyArray<(typeof notes)[number]["work"][number]>): number | null => {
+    const last = notes.find((note) => note.work.some((work) => kinds.includes(work)));
+    return last ? Math.max(0, (Date.parse(at) - Date.parse(last.doneOn)) / DAY_MS) : null;
+  };
+  return {
+    ...card,
+    repastedDays: days("repasted"),
+    padsDays: days("pads replaced", "putty"),
+    cleanedDays: days("cleaned"),
+    fansDays: days("fans oiled", "fan replaced"),
+  };
+}
+
 export async function diagnoseRun(context: Context, id: string): Promise<RunDiagnosis> {
   const [run] = await context.store.db
-    .select({ serviceId: runs.serviceId, analysis: runs.analysis })
+    .select({ serviceId: runs.serviceId, analysis: runs.analysis, createdAt: runs.createdAt, cardId: services.cardId })
     .from(runs)
+    .innerJoin(services, eq(runs.serviceId, services.id))
     .where(eq(runs.id, id));
   if (!run) throw notFound("run");
   const symptoms = await symptomsFor(context, id);
@@ -77,6 +108,6 @@ export async function diagnoseRun(context: Context, id: string): Promise<RunDiag
     minutesNeeded,
     notJudged,
     limits,
-  } = diagnoseAgainst(symptoms, healthy, run.analysis);
+  } = diagnoseAgainst(symptoms, healthy, run.analysis, await historyOf(context, run.cardId, run.createdAt));
   return { findings, known, minutesNeeded, notJudged, limits, source: expected.source, cards: healthy.cards };
 }

@@ -3,7 +3,7 @@ import { type Advised, type DecisionInput, USUAL_LIMITS } from "#contract";
 import { adviceOf, diagnoseAgainst, leadRun } from "#core/service/index.ts";
 import { boardModels, cards, runs, serviceSummaries, services } from "../../db/schema.ts";
 import { type Context, changeService, nextTurn, notFound, record } from "../../services/context.ts";
-import { healthyOf, symptomsFor } from "../../services/diagnosis.ts";
+import { healthyOf, historyOf, symptomsFor } from "../../services/diagnosis.ts";
 
 /** So many of the last services with the same leading cause tell what one brings. */
 const MOST_SIMILAR = 200;
@@ -30,7 +30,12 @@ export async function adviseService(context: Context, serviceId: string): Promis
   await nextTurn();
   const healthy = await healthyOf(context, serviceId);
   await nextTurn();
-  const diagnosis = diagnoseAgainst(symptoms, healthy, run.analysis);
+  const diagnosis = diagnoseAgainst(
+    symptoms,
+    healthy,
+    run.analysis,
+    await historyOf(context, held.card.id, run.createdAt),
+  );
   const { price, ageYears, useKind, warranty } = held.card;
   const facts = {
     run,

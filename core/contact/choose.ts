@@ -2,6 +2,7 @@ import { nth } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 import { seeded } from "../random/index.ts";
 import { isSeated } from "./contact.ts";
+import { type Chances, searchPads } from "./search.ts";
 import { prepare, type Solved, solveContact } from "./solve.ts";
 import type { Stack } from "./stack.ts";
 
@@ -22,22 +23,13 @@ export interface ChooseOptions {
   progress?: (share: number) => void;
 }
 
-const MOST_TRIES = 24;
-const MOST_MENDS = 3;
-/** Cases drawn to see which pads hardly touch, and how often one must to be left as it is. */
-const FEW = 16;
-const SURE = 0.9;
 const USUAL_SAMPLES = 60;
-
-interface Chances {
-  /** Of each component's pad. */
-  touches: number[];
-  seats: number;
-}
+/** Boards bow toward or away from the cooler by tenths of a millimetre: pads beyond are not tried, mm. */
+const MOST_BOW_MM = { toward: 0.6, away: 0.8 };
 
 /**
- * Chooses a thickness for every padded place: the thinnest that surely touches, then thinner ones where the die does not seat, then thicker
- * ones where the board bends away from a pad and the die still seats with them; the chances come from sampled gaps.
+ * Chooses a thickness for every padded place by solved contact (`searchPads`): with the die seated, as many places as can be touched, as surely
+ * as can be, with the least force; the chances come from sampled gaps.
  * @param thicknessesMm offered single pads, mm; `layers` of each pad stays as given
  * @throws Problem `bad-thickness` when none is offered
  */
@@ -51,78 +43,117 @@ export function choose(stack: Stack, thicknessesMm: readonly number[], options: 
     });
   const toleranceMm = options.toleranceMm ?? 0.1;
   const prepared = prepare(stack);
-  const nominal = stack.components.map((component) => component.gapMm);
-  const layers = stack.components.map(({ pad }) => pad?.layers ?? 1);
-  const has = stack.components.map(({ pad }) => pad !== null);
-  const total = (index: number, single: number | null): number => (single === null ? 0 : single * nth(layers, index));
-  const chosen = nominal.map((gapMm, index): number | null => {
-    if (!has[index]) return null;
-    // Surely touching, bow of the board left out: above the largest gap that may be meant.
-    return (
-      offered.find((one) => total(index, one) >= gapMm + toleranceMm) ??
-      offered.find((one) => total(index, one) > gapMm) ??
-      null
+  const { components } = stack;
+  const nominal = components.map((component) => component.gapMm);
+  const places = [...components.keys()].filter((index) => components[index]?.pad);
+  const singles = places.map((index) => {
+    const layers = components[index]?.pad?.layers ?? 1;
+    const gapMm = nth(nominal, index);
+    const surely = offered.find((one) => one * layers >= gapMm + toleranceMm) ?? 0;
+    return offered.filter(
+      (one) => one * layers > gapMm - MOST_BOW_MM.toward && (one <= surely || one * layers <= gapMm + MOST_BOW_MM.away),
     );
   });
-  const solve = (gapsMm: readonly number[], picks: ReadonlyArray<number | null>, start?: Float64Array): Solved =>
-    solveContact(prepared, { gapsMm, thicknessesMm: picks.map((pick, index) => total(index, pick)) }, start);
-
-  let solved = solve(nominal, chosen);
-  for (let turn = 0; turn < MOST_TRIES && !isSeated(prepared, solved); turn++) {
-    // The place that pushes hardest gives way: a thinner pad that still touches, else none.
-    const worst = solved.pads
-      .map(({ forceN }, index) => ({ forceN, index }))
-      .filter(({ index }) => chosen[index] !== null && chosen[index] !== undefined)
-      .sort((a, b) => b.forceN - a.forceN)[0];
-    if (!worst || worst.forceN <= 0) break;
-    const now = chosen[worst.index] ?? 0;
-    const thinner = offered.filter((one) => one < now && total(worst.index, one) > nth(nominal, worst.index)).at(-1);
-    chosen[worst.index] = thinner ?? null;
-    solved = solve(nominal, chosen, solved.unknowns);
-  }
-
-  const random = seeded(options.seed ?? 1);
-  const drawn = (count: number, progress?: (share: number) => void): Chances => {
-    const gapsOf = (): number[] => nominal.map((gapMm) => Math.max(0, gapMm + toleranceMm * random.between(-1, 1)));
-    const cases = Array.from({ length: count }, (_, k) => {
-      const found = solve(gapsOf(), chosen, solved.unknowns);
-      progress?.((k + 1) / count);
-      return found;
+  const offersMm = singles.map((list, k) => list.map((one) => one * (components[nth(places, k)]?.pad?.layers ?? 1)));
+  const thicknessesOf = (choice: readonly number[]): number[] => {
+    const all = components.map(() => 0);
+    choice.forEach((pick, k) => {
+      if (pick >= 0) all[nth(places, k)] = nth(offersMm[k] ?? [], pick);
     });
-    const share = (holds: (found: Solved) => boolean): number => cases.filter(holds).length / count;
+    return all;
+  };
+  const settled = new Map<string, Solved>();
+  let last: Solved | undefined;
+  /** With the gaps as they are meant; from the choice before, which is nearly the same. */
+  const solve = (choice: readonly number[]): Solved => {
+    const key = choice.join();
+    const found =
+      settled.get(key) ??
+      solveContact(prepared, { gapsMm: nominal, thicknessesMm: thicknessesOf(choice) }, last?.unknowns);
+    settled.set(key, found);
+    last = found;
+    return found;
+  };
+  // The same cases for every choice: what differs is then the choice's doing.
+  const cases = sampledGaps(nominal, toleranceMm, options.seed ?? 1, options.samples ?? USUAL_SAMPLES);
+  const sample = (choice: readonly number[], count: number, progress?: (share: number) => void): Chances => {
+    const thicknessesMm = thicknessesOf(choice);
+    const start = solve(choice).unknowns;
+    const drawn = cases.slice(0, count).map((gapsMm, k) => {
+      const found = solveContact(prepared, { gapsMm, thicknessesMm }, start);
+      progress?.((k + 1) / count);
+      return { seated: isSeated(prepared, found), touches: places.map((index) => found.pads[index]?.contact ?? false) };
+    });
+    const share = (holds: (one: (typeof drawn)[number]) => boolean): number =>
+      drawn.filter(holds).length / drawn.length;
     return {
-      touches: nominal.map((_, index) => share((found) => found.pads[index]?.contact ?? false)),
-      seats: share((found) => isSeated(prepared, found)),
+      touches: places.map((_, k) => share((one) => one.touches[k] ?? false)),
+      seats: share((one) => one.seated),
     };
   };
-  // The board may bend away from a pad that would do on a flat one: the next thicker there, while the die still seats.
-  for (let turn = 0; turn < MOST_MENDS && isSeated(prepared, solved); turn++) {
-    const { touches } = drawn(FEW);
-    const tried = chosen.map((pick, index) =>
-      pick !== null && nth(touches, index) < SURE ? (offered.find((one) => one > pick) ?? pick) : pick,
-    );
-    if (tried.every((pick, index) => pick === chosen[index])) break;
-    const found = solve(nominal, tried, solved.unknowns);
-    if (!isSeated(prepared, found)) break;
-    tried.forEach((pick, index) => {
-      chosen[index] = pick;
+  /** Of a flat board: the thinnest that reaches so far above each gap. */
+  const flat = (aboveMm: number): number[] =>
+    offersMm.map((list, k) => {
+      const wanted = nth(nominal, nth(places, k)) + aboveMm;
+      return (
+        Math.max(
+          0,
+          list.findIndex((one) => one >= wanted),
+        ) - Number(list.length === 0)
+      );
     });
-    solved = found;
-  }
-  chosen.forEach((_, index) => {
-    if (!solved.pads[index]?.contact) chosen[index] = null;
-  });
-  const { touches, seats } = drawn(options.samples ?? USUAL_SAMPLES, options.progress);
-  return stack.components.flatMap((component, index): Choice[] => {
-    if (!component.pad) return [];
-    const thicknessMm = chosen[index] ?? null;
-    return [
-      {
-        id: component.id,
-        thicknessMm,
-        touchProbability: thicknessMm === null ? null : nth(touches, index),
-        seatProbability: thicknessMm === null ? null : seats,
+  const choice = searchPads(
+    {
+      offersMm,
+      alike: alikePlaces(stack, places),
+      toleranceMm: places.map(() => toleranceMm),
+      solve: (picks) => {
+        const found = solve(picks);
+        const pads = places.map((index) => found.pads[index]);
+        return {
+          seated: isSeated(prepared, found),
+          clearanceMm: pads.map((pad) => pad?.clearanceMm ?? Number.POSITIVE_INFINITY),
+          forceN: pads.map((pad) => pad?.forceN ?? 0),
+        };
       },
-    ];
+      sample,
+    },
+    [flat(toleranceMm), flat(0), flat(-0.15), flat(0.3)],
+  );
+  const { touches, seats } = sample(choice, cases.length, options.progress);
+  return places.map((index, k): Choice => {
+    const pick = nth(choice, k);
+    const isBare = pick < 0 || (nth(touches, k) === 0 && toleranceMm > 0);
+    return {
+      id: components[index]?.id ?? "",
+      thicknessMm: isBare ? null : nth(singles[k] ?? [], pick),
+      touchProbability: isBare ? null : nth(touches, k),
+      seatProbability: isBare ? null : seats,
+    };
   });
+}
+
+function sampledGaps(nominal: readonly number[], toleranceMm: number, seed: number, count: number): number[][] {
+  const random = seeded(seed);
+  return Array.from({ length: count }, () =>
+    nominal.map((gapMm) => Math.max(0, gapMm + toleranceMm * random.between(-1, 1))),
+  );
+}
+
+/** Places of one kind, size, gap and pad. */
+function alikePlaces({ components }: Stack, places: readonly number[]): number[][] {
+  const groups = new Map<string, number[]>();
+  places.forEach((index, k) => {
+    const one = components[index];
+    const key = JSON.stringify([
+      one?.kind,
+      one?.widthMm,
+      one?.heightMm,
+      one?.gapMm,
+      one?.pad?.material,
+      one?.pad?.layers,
+    ]);
+    groups.set(key, [...(groups.get(key) ?? []), k]);
+  });
+  return [...groups.values()];
 }

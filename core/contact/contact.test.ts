@@ -1,6 +1,6 @@
 import { Matrix, solve as solveDense } from "ml-matrix";
 import { describe, expect, it } from "vitest";
-import { choose, contact, readStack, type Stack } from "./index.ts";
+import { choose, contact, isSeated, readStack, type Stack } from "./index.ts";
 import { deflectionAt, type Grid, linesThrough, PER_NODE, plateStiffness, pointOn } from "./plate.ts";
 import { asGiven, prepare, solveContact } from "./solve.ts";
 import { HARD_CURVE, SOFT_CURVE } from "./tests/curves.ts";
@@ -243,6 +243,35 @@ describe("choosing thicknesses", () => {
       expect(thicknessMm).not.toBeNull();
       expect(withPick(id, thicknessMm ?? 0)).toBe(true);
     }
+  });
+
+  it.each([
+    ["a soft board that bows toward its cooler", 1, 1.05, [1, 1.5]],
+    ["gaps between two thicknesses, stiff pads", 1.6, 1.2, [1, 1.5]],
+  ])("serves as many places as any set would, by brute force over all sets: %s", (_, boardMm, gapMm, offered) => {
+    const pad = { material: "hard", thicknessMm: 1, layers: 1, widthMm: 14, heightMm: 12 };
+    const stack = stackWith({
+      board: { ...BASE.board, thicknessMm: boardMm },
+      components: [memory("m1", 78, 9, { pad, gapMm }), memory("m2", 162, 9, { pad, gapMm: gapMm + 0.04 })],
+    });
+    const prepared = prepare(stack);
+    // Gaps at the ends and in the middle of the tolerance, apart and together.
+    const cases = [-0.07, 0.03].flatMap((a) => [-0.06, 0.05].map((b) => [gapMm + a, gapMm + 0.04 + b]));
+    let start: Float64Array | undefined;
+    const served = (set: ReadonlyArray<number | null>): number => {
+      const all = cases.map((gapsMm) => {
+        const solved = solveContact(prepared, { gapsMm, thicknessesMm: set.map((one) => one ?? 0) }, start);
+        start = solved.unknowns;
+        return { seated: isSeated(prepared, solved), pads: solved.pads };
+      });
+      if (all.filter((one) => one.seated).length <= all.length / 2) return -1;
+      return set.filter((_one, k) => all.filter((one) => one.pads[k]?.contact).length > all.length / 2).length;
+    };
+    const options = [null, ...offered];
+    const most = Math.max(...options.flatMap((a) => options.map((b) => served([a, b]))));
+    const found = choose(stack, offered, { samples: 8 });
+    expect(served(found.map((one) => one.thicknessMm))).toBe(most);
+    expect(most).toBe(2);
   });
 
   it("leaves a place out rather than unseat the die", () => {

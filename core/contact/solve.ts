@@ -70,7 +70,8 @@ export interface Solved {
   /** Extra separation of cooler and board at the die's corners, mm: lower left, lower right, upper right, upper left. */
   cornersMm: number[];
   diePressuresKPa: number[];
-  pads: Array<{ contact: boolean; strain: number; forceN: number }>;
+  /** `clearanceMm`: the least distance of component and cooler over the pad's area. */
+  pads: Array<{ contact: boolean; strain: number; forceN: number; clearanceMm: number }>;
   pullsN: number[];
   steps: number;
 }
@@ -328,10 +329,16 @@ const dot = (a: Float64Array, b: Float64Array): number => {
 
 function finish(prepared: Prepared, variation: Variation, unknowns: Float64Array, steps: number): Solved {
   const { stack, pads, die, screws, corners, padCorners } = prepared;
+  const clearanceAt = (point: PointOnPlate, pad: number): number =>
+    nth(variation.gapsMm, pad) - deflectionAt(point, unknowns);
   const strainAt = (point: PointOnPlate, pad: number): number =>
-    1 - (nth(variation.gapsMm, pad) - deflectionAt(point, unknowns)) / nth(variation.thicknessesMm, pad);
+    1 - clearanceAt(point, pad) / nth(variation.thicknessesMm, pad);
   const found = stack.components.map((_, pad) => ({
     contact: nth(variation.thicknessesMm, pad) > 0 && (padCorners[pad] ?? []).some((one) => strainAt(one, pad) > 0),
+    clearanceMm: (padCorners[pad] ?? []).reduce(
+      (least, one) => Math.min(least, clearanceAt(one, pad)),
+      Number.POSITIVE_INFINITY,
+    ),
     strain: 0,
     forceN: 0,
     points: 0,
@@ -339,6 +346,7 @@ function finish(prepared: Prepared, variation: Variation, unknowns: Float64Array
   for (const { point, areaMm2, pad } of pads) {
     const thickness = nth(variation.thicknessesMm, pad);
     const one = found[pad];
+    if (one) one.clearanceMm = Math.min(one.clearanceMm, clearanceAt(point, pad));
     const material = stack.materials[stack.components[pad]?.pad?.material ?? ""];
     if (!one || !material || thickness <= 0) continue;
     const strain = strainAt(point, pad);
@@ -352,8 +360,9 @@ function finish(prepared: Prepared, variation: Variation, unknowns: Float64Array
     unknowns,
     cornersMm: corners.map((corner) => -deflectionAt(corner, unknowns)),
     diePressuresKPa: die.map(({ point }) => DIE_KPA_PER_MM * Math.max(0, deflectionAt(point, unknowns))),
-    pads: found.map(({ contact, strain, forceN, points }) => ({
+    pads: found.map(({ contact, strain, forceN, points, clearanceMm }) => ({
       contact,
+      clearanceMm,
       strain: strain / Math.max(1, points),
       forceN,
     })),

@@ -7,6 +7,7 @@ import {
   pressureAt,
   report,
   type Solved,
+  searchPads,
   solveContact,
 } from "../contact/index.ts";
 import { factorOf, normalShare, nth, ofKey } from "../numeric/index.ts";
@@ -91,6 +92,8 @@ interface Place {
   fits: Candidate[];
   /** Something offered surely touches here without being squeezed too far. */
   sure: boolean;
+  /** Known well enough to be chosen for, and cooled by a pad. */
+  reachable: boolean;
 }
 
 /**
@@ -113,7 +116,7 @@ export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = 
       const fits = SURE_SIGMAS.filter((sigmas) => sigmas <= least)
         .map(at)
         .find((found) => found.length > 0);
-      return { part, gapMm, sdMm, fits: fits ?? [], sure: at(SURE_SIGMAS[0]).length > 0 };
+      return { part, gapMm, sdMm, fits: fits ?? [], sure: at(SURE_SIGMAS[0]).length > 0, reachable: choosable };
     });
   const places = placesAt(SURE_SIGMAS[0], false);
   const tried: Settled[] = [];
@@ -130,11 +133,17 @@ export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = 
     }
     if (isGood(tried.at(-1))) break;
   }
-  const best =
+  const usual =
     tried.find(isGood) ??
     tried.filter((one) => one.seated).sort((a, b) => b.dieKPa - a.dieKPa)[0] ??
     settle(input, places, chosenSets(places, input.prefer)[0] ?? []);
-  const chances = sample(input, places, best, options);
+  const first = sample(input, places, usual, options);
+  const isServed = places.every(
+    ({ reachable }, index) => !reachable || (usual.picks[index] !== null && nth(first.touched, index) >= MOST_CASES),
+  );
+  // A flat board's rule leaves something bare or unseated: the board's bow is looked at, which may want thinner pads or thicker.
+  const best = isServed && first.seats >= MOST_CASES ? usual : bowed(input, places, usual, material);
+  const chances = best === usual ? first : sample(input, places, best, { ...options, progress: () => undefined });
   const pads = places.map(({ part }, index): ChosenPad => {
     const one = best.picks[index] ?? null;
     return {
@@ -154,6 +163,89 @@ export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = 
     thicknesses: new Set(best.picks.flatMap((one) => (one ? sheetOf(one) : []))).size,
   };
 }
+
+/** Touching or seating in so many cases is what counts as served. */
+const MOST_CASES = 0.5;
+/** No board bows further toward or away from its cooler, mm. */
+const MOST_BOW_MM = 0.6;
+
+/** The chooser that looks at the bow (`searchPads`), over every pad that may touch then; from what the flat board's rule gave. */
+function bowed(
+  input: ChoosePadsInput,
+  places: readonly Place[],
+  usual: Settled,
+  materials: ReadonlyMap<string, PadMaterial>,
+): Settled {
+  const lists = places.map(({ part, gapMm, reachable }, index) => {
+    const own = usual.picks[index] ?? null;
+    const found = reachable
+      ? candidates(part, gapMm, Math.max(0.05, gapMm - MOST_BOW_MM), input.offers, materials, false).filter(
+          ({ pick }) => totalMm(pick) <= gapMm + MOST_BOW_MM || pick === own?.pick,
+        )
+      : [];
+    const all = own && !found.some((one) => sameCandidate(one, own)) ? [...found, own] : found;
+    return all.sort((a, b) => totalMm(a.pick) - totalMm(b.pick));
+  });
+  const start = lists.map((list, index) => {
+    const own = usual.picks[index] ?? null;
+    return own ? list.findIndex((one) => sameCandidate(one, own)) : -1;
+  });
+  const settled = new Map<string, Settled>();
+  let near = usual;
+  const settledAt = (choice: readonly number[]): Settled => {
+    const key = choice.join();
+    near =
+      settled.get(key) ??
+      solveWith(
+        input,
+        places,
+        choice.map((pick, index) => lists[index]?.[pick] ?? null),
+        near,
+      );
+    settled.set(key, near);
+    return near;
+  };
+  const kinds = new Map<string, number[]>();
+  places.forEach(({ part, gapMm }, index) => {
+    const key = `${part.kind} ${part.widthMm} ${part.heightMm} ${gapMm.toFixed(1)}`;
+    kinds.set(key, [...(kinds.get(key) ?? []), index]);
+  });
+  const choice = searchPads(
+    {
+      offersMm: lists.map((list) => list.map((one) => totalMm(one.pick))),
+      alike: [...kinds.values()],
+      toleranceMm: places.map(({ sdMm }) => Math.sqrt(3) * sdMm),
+      solve: (picks) => {
+        const { seated, solved, inStack } = settledAt(picks);
+        const pads = inStack.map((at) => (at < 0 ? undefined : solved.pads[at]));
+        return {
+          seated,
+          clearanceMm: pads.map((pad, index) =>
+            pad && Number.isFinite(pad.clearanceMm) ? pad.clearanceMm : (places[index]?.gapMm ?? 0),
+          ),
+          forceN: pads.map((pad) => pad?.forceN ?? 0),
+        };
+      },
+      sample: (picks, count) => {
+        const { touched, seats } = sample(input, places, settledAt(picks), { samples: count });
+        return { touches: touched, seats };
+      },
+    },
+    [start, ...[0.1, -0.1, 0.3].map((above) => flatChoice(lists, places, above))],
+  );
+  return settledAt(choice);
+}
+
+const sameCandidate = (one: Candidate, other: Candidate): boolean =>
+  one.offer === other.offer && one.pick.layers === other.pick.layers;
+
+/** Of a flat board: the thinnest that reaches so far above each gap, else the thickest. */
+const flatChoice = (lists: ReadonlyArray<readonly Candidate[]>, places: readonly Place[], aboveMm: number): number[] =>
+  lists.map((list, index) => {
+    const wanted = (places[index]?.gapMm ?? 0) + aboveMm;
+    const at = list.findIndex((one) => totalMm(one.pick) >= wanted);
+    return at < 0 ? list.length - 1 : at;
+  });
 
 /** What is bought and opened for it: a sheet of one thickness, or a tub of putty. */
 const sheetOf = ({ pick, offer }: Candidate): string => `${pick.materialId} ${offer.thicknessMm ?? "any"}`;

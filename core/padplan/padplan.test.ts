@@ -225,6 +225,14 @@ describe("choosing", () => {
     expect(choose({ offers: thin, covariance: covariance(1) }).pads[0]?.why).toMatch(/measure it first/);
   });
 
+  it("a pad a little thinner than its flat gap serves where the board bows toward the cooler", () => {
+    const thin = OFFERS.filter((offer) => offer.thicknessMm === 1);
+    const found = choose({ offers: thin, gapsMm: same(1.01), covariance: covariance(0.02) });
+    expect(found.pads.every(({ pick }) => pick?.thicknessMm === 1 && pick.layers === 1)).toBe(true);
+    expect(Math.min(...found.pads.map((one) => one.touchProbability ?? 0))).toBeGreaterThan(0.5);
+    expect(found.seatProbability).toBeGreaterThan(0.5);
+  });
+
   it("pads that surely touch give way to thinner ones where they would take the die off its seat", () => {
     const unsure = choose({ covariance: covariance(0.18), offers: OFFERS.filter((one) => one.thicknessMm !== 1.25) });
     expect(unsure.seatProbability).toBeGreaterThan(0.5);

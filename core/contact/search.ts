@@ -175,17 +175,17 @@ function mend(
   },
 ): number[] {
   let best = start;
-  let left = MOST_SAMPLED;
+  const budget = { left: MOST_SAMPLED };
   const tries = (choice: readonly number[]): boolean => {
-    if (left <= 0) return false;
-    left--;
+    if (budget.left <= 0) return false;
+    budget.left--;
     const score = sampled(choice);
     if (!isBetter(score, best.score)) return false;
     best = { choice, score };
     return true;
   };
   const replaced = (place: number, pick: number): number[] => best.choice.map((own, k) => (k === place ? pick : own));
-  for (let improved = true; improved && left > 0; ) {
+  for (let improved = true; improved && budget.left > 0; ) {
     improved = false;
     const { touches, seats } = chancesOf(best.choice);
     const weak = best.choice.flatMap((pick, place) => (pick < 0 || nth(touches, place) < MOST ? [place] : []));

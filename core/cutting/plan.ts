@@ -3,6 +3,7 @@ import { lowerBound } from "./bound.ts";
 import { type Columns, columnsOf } from "./columns.ts";
 import type { Attempt } from "./fill.ts";
 import { cutLines } from "./lines.ts";
+import { byNiches } from "./niches.ts";
 import type { Item, Space } from "./packing.ts";
 import type { CuttingTask, Sheet } from "./problem.ts";
 import { type SearchOptions, search, simplePlan } from "./search.ts";
@@ -56,14 +57,17 @@ export function planCuts(task: CuttingTask, options: SearchOptions = {}): CutPla
     const share = options.now && options.until ? (options.until - options.now()) / (all.length - index) : undefined;
     const deadline = options.now && share !== undefined ? options.now() + share : undefined;
     const random = seeded(options.seed ?? 1);
-    const stopAt = (part: number) => endOf(options, part, share);
+    const stopAt = (part: number) => endOf(options, part, share, deadline);
     let start = simplePlan(fitting, stock, task, random, stopAt(SIMPLE_SHARE) ?? (() => false));
     const easy = lowerBound(fitting, stock, task);
     const above = (attempt: Attempt): boolean => attempt.left.length > 0 || attempt.cost > easy + EPSILON;
     if (above(start)) {
       const below = start.left.length > 0 ? Number.POSITIVE_INFINITY : start.cost;
       const limits = { bound: easy, below };
-      start = byWholeSheets(fitting, stock, task, limits, random, stopAt) ?? start;
+      start =
+        byWholeSheets(fitting, stock, task, limits, random, stopAt) ??
+        byNiches(fitting, stock, task, limits, random, stopAt(NICHES_SHARE)) ??
+        start;
     }
     // Bound and patterns are for what is not the cheapest yet.
     const columns = above(start) ? columnsOf(fitting, stock, task, stopAt(COLUMNS_SHARE)) : null;
@@ -86,12 +90,19 @@ const EPSILON = 1e-9;
 const NO_COLUMNS: Columns = { bound: 0, patterns: [], sizeOf: () => 0 };
 /** Of the time for a material and thickness, so much may go into simple orders, the first of which is always laid to its end. */
 const SIMPLE_SHARE = 0.4;
+/** The same for sheets filled from the bottom up. */
+const NICHES_SHARE = 0.4;
 /** The same for bound and patterns. */
 const COLUMNS_SHARE = 0.4;
 
-function endOf({ now }: SearchOptions, part: number, share: number | undefined): (() => boolean) | undefined {
+function endOf(
+  { now }: SearchOptions,
+  part: number,
+  share: number | undefined,
+  deadline = Number.POSITIVE_INFINITY,
+): (() => boolean) | undefined {
   if (!now || share === undefined) return undefined;
-  const until = now() + part * share;
+  const until = Math.min(deadline, now() + part * share);
   return () => now() > until;
 }
 

@@ -9,7 +9,6 @@ export type { Choice } from "./choose.ts";
 export { choose } from "./choose.ts";
 export type { BowField, ContactReport } from "./contact.ts";
 export { bowField, contact, isSeated, pressedUnevenly, report } from "./contact.ts";
-export type { PadSearch } from "./search.ts";
 export { searchPads } from "./search.ts";
 export type { Prepared, Solved } from "./solve.ts";
 export { asGiven, prepare, pressureAt, solveContact } from "./solve.ts";

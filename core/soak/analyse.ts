@@ -185,7 +185,10 @@ function judgeLoads(
   const judged = new Set(byLength.slice(0, MOST_JUDGED));
   if (wanted !== undefined) judged.add(wanted);
   const found = parts.map((part, k): JudgedLoad => {
-    const power = binned.power && levelFigures(timeS, run.levels.get("power"), part)?.mean;
+    // The first and the last samples may still be of the idle beside it.
+    const edgeS = Math.min(2 * table.intervalS, (part.toS - part.fromS) / 4);
+    const inner = { fromS: part.fromS + edgeS, toS: part.toS - edgeS };
+    const power = binned.power && levelFigures(timeS, run.levels.get("power"), inner)?.mean;
     const plain = { ...part, meanPowerW: power ?? null, sensors, window: undefined, powerU95: 0, chosen: false };
     if (!judged.has(k)) return plain;
     const edges = wideningEdges(part.judged.fromS, part.judged.toS, table.intervalS);

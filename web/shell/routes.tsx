@@ -18,6 +18,10 @@ export const makeRouter = () =>
           path: "take-in",
           lazy: async () => ({ Component: (await import("../features/take-in/page.tsx")).TakeInPage }),
         },
+        {
+          path: "compare",
+          lazy: async () => ({ Component: (await import("../features/compare/page.tsx")).ComparePage }),
+        },
         { path: "cards", lazy: async () => ({ Component: (await import("../features/cards/page.tsx")).CardsPage }) },
         {
           path: "cards/:cardId",

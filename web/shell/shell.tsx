@@ -1,7 +1,8 @@
 import { CircuitBoard, Layers, Package, Settings, SquareKanban } from "lucide-react";
-import { lazy, Suspense, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useEffectEvent, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { Toaster } from "sonner";
+import { watchDrops } from "../app/dropped.ts";
 import { useKeys } from "../app/keys.ts";
 import { useAppSelector } from "../app/store.ts";
 import { Waiting } from "../ui/page.tsx";
@@ -36,6 +37,8 @@ export function Shell() {
       void go("/cards");
     }
   });
+  const onNobody = useEffectEvent(() => void go("/compare"));
+  useEffect(() => watchDrops(() => onNobody()), []);
   return (
     <div className="flex min-h-screen flex-col md:flex-row">
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">

@@ -90,10 +90,10 @@ describe("a comparison", () => {
     expect(screen.getByText(/K cooler at the same fan speed and power$/)).toBeDefined();
     expect(screen.getByRole("row", { name: /^Edge .*cooler$/ })).toBeDefined();
     expect(screen.getByRole("row", { name: /^Room air .*corrected in the rise$/ })).toBeDefined();
-    expect(screen.getByText("What it is worth")).toBeDefined();
+    expect(screen.getByText("What it is worth:")).toBeDefined();
     expect(screen.getByText(/^\d+\.\d ± \d\.\d K cooler$/)).toBeDefined();
     expect(
-      screen.getByText(/rpm instead of \d+ \(\d+ to \d+\), about \d+\.\d dB quieter \(\d+\.\d to \d+\.\d\)/),
+      screen.getByText(/the temperature of before at .*\(95 %: \d+ to \d+ rpm, −\d+\.\d to [−+]\d+\.\d dB\)/),
     ).toBeDefined();
     expect(screen.getByText(/→ \d+ MHz, .* ± \d+/)).toBeDefined();
     expect(screen.getByText(/Mounting scatter 0\.7 K and run scatter 0\.5 K/)).toBeDefined();
@@ -103,7 +103,7 @@ describe("a comparison", () => {
     show(judged(), judged({ seed: 2 }));
     expect(screen.getByText(/^No real change \(/)).toBeDefined();
     expect(screen.getByText(/A change of \d\.\d K or more would have been seen/)).toBeDefined();
-    expect(screen.queryByText("What it is worth")).toBeNull();
+    expect(screen.queryByText("What it is worth:")).toBeNull();
   });
 
   it("warns where the card was set otherwise, says what that does, and claims no clock from it", () => {

@@ -1,17 +1,30 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { useDropzone } from "react-dropzone";
+import { takeDropped } from "../app/dropped.ts";
 
 interface FileDropProps {
   /** What the file dialog offers first; what is dropped is looked at whatever it is called. */
   accept?: string;
   multiple?: boolean;
+  /** Whether what is dropped elsewhere on the page comes here too. */
+  anywhere?: boolean;
   className?: string;
   onFiles: (files: readonly File[]) => void;
   children: ReactNode;
 }
 
 /** A place to drop files on, or to choose them by mouse or keyboard. */
-export function FileDrop({ accept, multiple = false, className = "", onFiles, children }: FileDropProps) {
+export function FileDrop({
+  accept,
+  multiple = false,
+  anywhere = false,
+  className = "",
+  onFiles,
+  children,
+}: FileDropProps) {
+  const latest = useRef(onFiles);
+  latest.current = onFiles;
+  useEffect(() => (anywhere ? takeDropped((files) => latest.current(files)) : undefined), [anywhere]);
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     multiple,
     // A label opens the dialog by itself, and the input takes the keys.

@@ -23,10 +23,13 @@ export function OverviewPage() {
       title="Bench"
       lead={open.known ? `${open.total} ${open.total === 1 ? "card" : "cards"} in work` : undefined}
       action={
-        <LinkButton to="/take-in" look="main">
-          <Plus aria-hidden className="size-5" />
-          Take in a card
-        </LinkButton>
+        <div className="flex flex-wrap gap-2">
+          <LinkButton to="/compare">Compare two logs</LinkButton>
+          <LinkButton to="/take-in" look="main">
+            <Plus aria-hidden className="size-5" />
+            Take in a card
+          </LinkButton>
+        </div>
       }
     >
       <TestBenchStrip />
@@ -177,9 +180,12 @@ function NoCardYet() {
         Take a card in, run a load on it and drop the log: you will see how warm it runs over room air, and after the
         work whether it helped. Sample logs are there to try.
       </p>
-      <LinkButton to="/take-in" look="main">
-        Take in the first card
-      </LinkButton>
+      <div className="flex flex-wrap justify-center gap-2">
+        <LinkButton to="/take-in" look="main">
+          Take in the first card
+        </LinkButton>
+        <LinkButton to="/compare">Compare two logs first</LinkButton>
+      </div>
     </div>
   );
 }

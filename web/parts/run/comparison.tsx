@@ -54,11 +54,14 @@ export function ComparisonSheet({
   before,
   after,
   limits,
+  isKept = true,
 }: {
   pair: PairedComparison;
   before: Run;
   after: Run;
   limits: Limits | null;
+  /** False for logs that are only looked at: their room air is asked for where they were dropped. */
+  isKept?: boolean;
 }) {
   const tone = {
     better: "border-ice bg-frost",
@@ -134,7 +137,8 @@ export function ComparisonSheet({
           <Differences comparison={comparison} />
         </>
       )}
-      {!comparison.comparable &&
+      {isKept &&
+        !comparison.comparable &&
         [before, after].map((run) => (run.analysis.ambient ? null : <AddRoomAir key={run.id} run={run} />))}
       {equal && <Budget comparison={comparison} />}
     </section>

@@ -21,6 +21,7 @@ import { useRunSession } from "../../workers/use-run-session.ts";
 import { Columns } from "./columns.tsx";
 import { Conditions, type TypedConditions, typedFrom } from "./conditions.tsx";
 import { toRunInput } from "./to-input.ts";
+import { cardWords, WhichCard } from "./which-card.tsx";
 
 interface DropRunProps {
   serviceId: string;
@@ -37,7 +38,7 @@ export function DropRun({ serviceId, side, like }: DropRunProps) {
   const addSample = async (id: SampleId): Promise<void> => add([await sampleFile(id)]);
   return (
     <div className="space-y-4">
-      <FileDrop multiple className="min-h-28 gap-1 border-2 p-5" onFiles={add}>
+      <FileDrop anywhere multiple className="min-h-28 gap-1 border-2 p-5" onFiles={add}>
         <FileUp aria-hidden className="size-7 text-ice" />
         <span className="text-lg font-semibold">
           {side === "before" ? "Drop the log of a baseline run" : "Drop the log of a run after the work"}
@@ -335,22 +336,5 @@ function Loads({
         </label>
       ))}
     </fieldset>
-  );
-}
-
-const cardWords = ({ name, meanPowerW }: Pick<CardChoice, "name" | "meanPowerW">): string =>
-  `“${name}”${meanPowerW === null ? "" : ` at ${figure(meanPowerW, 0)} W`}`;
-
-function WhichCard({ cards, onChoose }: { cards: readonly CardChoice[]; onChoose: (map: Mapping) => void }) {
-  if (cards.length === 0) return null;
-  return (
-    <div className="flex flex-wrap items-center gap-2">
-      <span className="font-semibold">Which card is it?</span>
-      {cards.map((card) => (
-        <Button key={card.name} onClick={() => onChoose(card.mapping)}>
-          {cardWords(card)}
-        </Button>
-      ))}
-    </div>
   );
 }

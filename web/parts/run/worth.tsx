@@ -45,21 +45,25 @@ export function Worth({ comparison: { worth }, gains }: { comparison: Comparison
       what: "At the same noise",
       is: `${figure(Math.abs(gains.atEqualNoiseK.changeK))} ± ${widthOf(gains.atEqualNoiseK.u95K)} K ${gains.atEqualNoiseK.changeK < 0 ? "cooler" : "hotter"}`,
     },
-    worth &&
-      worth.changeRpm < 0 && {
-        what: "At the same temperature",
-        is: `${figure(worth.fanRpm, 0)} rpm instead of ${figure(worth.fanRpm - worth.changeRpm, 0)}${between(worth.lowRpm, worth.highRpm)}, about ${figure(Math.abs(worth.soundDb))} dB quieter${dbBetween(worth)} by the fan laws`,
-      },
     gains.coreClockMHz && { what: "Sustained clock", is: changed(gains.coreClockMHz, "MHz", 0) },
     gains.frameRateFps && { what: "Frame rate", is: changed(gains.frameRateFps, "a second", 1) },
     gains.score && { what: "Score", is: changed(gains.score, "", 0) },
     gains.coreRoomMHz && { what: "Room for more, core", is: offsets(gains.coreRoomMHz) },
     gains.memoryRoomMHz && { what: "Room for more, memory", is: offsets(gains.memoryRoomMHz) },
-  ].filter((row) => row !== null && row !== false && row !== undefined);
-  if (rows.length === 0) return null;
+  ].filter((row) => row !== null);
+  const isQuieter = worth !== null && worth.changeRpm < 0;
+  if (rows.length === 0 && !isQuieter) return null;
   return (
     <div>
-      <h3 className="font-semibold">What it is worth</h3>
+      <p>
+        <span className="font-semibold">What it is worth: </span>
+        {isQuieter && (
+          <>
+            the temperature of before at {figure(worth.fanRpm, 0)} rpm, {signed(worth.changeRpm, 0)} rpm and about{" "}
+            {signed(worth.soundDb)} dB by the fan laws{between(worth)}.
+          </>
+        )}
+      </p>
       <dl className="mt-1 space-y-1">
         {rows.map(({ what, is }) => (
           <div key={what} className="flex flex-wrap gap-x-2">
@@ -72,15 +76,12 @@ export function Worth({ comparison: { worth }, gains }: { comparison: Comparison
   );
 }
 
-const between = (low: number | null, high: number | null): string =>
-  low === null || high === null ? "" : ` (${figure(Math.min(low, high), 0)} to ${figure(Math.max(low, high), 0)})`;
-
-/** The sound law is a straight line in the logarithm of the speed: the ends of the interval follow from those of the speed. */
-function dbBetween({ fanRpm, changeRpm, lowRpm, highRpm }: NonNullable<Comparison["worth"]>): string {
+/** The sound law is a straight line in the logarithm of the speed: the ends of its interval follow from those of the speed. */
+function between({ fanRpm, changeRpm, lowRpm, highRpm }: NonNullable<Comparison["worth"]>): string {
   if (lowRpm === null || highRpm === null || lowRpm <= 0) return "";
+  const [low = lowRpm, high = highRpm] = [lowRpm, highRpm].sort((a, b) => a - b);
   const was = fanRpm - changeRpm;
-  const [least, most] = [lowRpm, highRpm].map((rpm) => levelChangeDb(rpm, was)).sort((a, b) => a - b);
-  return ` (${figure(least)} to ${figure(most)})`;
+  return ` (95 %: ${figure(low, 0)} to ${figure(high, 0)} rpm, ${signed(levelChangeDb(was, low))} to ${signed(levelChangeDb(was, high))} dB)`;
 }
 
 const changed = ({ before, after, change, u95 }: Change, unit: string, digits: number): string =>

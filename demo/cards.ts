@@ -12,6 +12,8 @@ export interface DemoRun {
   style?: Partial<LogStyle>;
   /** Room air typed by hand instead of logged. */
   typedC?: number;
+  /** It proves another attempt: what was changed before it. */
+  changed?: string;
   input?: Partial<RunInput>;
 }
 
@@ -401,7 +403,14 @@ export const DEMO_CARDS: readonly DemoCard[] = [
     build: { powerW: 280, finsKPerW: 0.095, pasteKPerW: 0.042, memoryPadKPerW: 0.52, memoryShare: 0.17 },
     runs: [
       { side: "before", name: "Fixed fan", faults: { memoryPads: "thin" }, bench: { fan: 65, roomC: 22.4 } },
-      { side: "after", name: "Fixed fan", faults: {}, bench: { fan: 65, roomC: 22.1 } },
+      { side: "after", name: "Fixed fan", faults: { heldOffMm: 0.2 }, bench: { fan: 65, roomC: 22 } },
+      {
+        side: "after",
+        name: "Fixed fan, again",
+        changed: "1.0 mm pads on the memory instead of 1.5 mm: the cooler did not come down",
+        faults: {},
+        bench: { fan: 65, roomC: 22.1 },
+      },
     ],
     note: {
       work: ["pads replaced"],

@@ -18,6 +18,7 @@ import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
 import { Benches } from "#server/benches/benches.ts";
 import { cards, services } from "#server/db/schema.ts";
 import { root } from "#server/root.ts";
+import { beginAttempt } from "#server/services/attempts.ts";
 import { listBoards, takeInCard } from "#server/services/cards.ts";
 import type { Context } from "#server/services/context.ts";
 import { changeMap } from "#server/services/maps.ts";
@@ -91,6 +92,7 @@ async function addDemoCard(
   if (one.photo) await addPhoto(context, card.id, await drawing(seed), "As it came in");
   for (const [index, run] of one.runs.entries()) {
     if (run.side === "after" && one.note) await noteOnce(context, card.serviceId, one, clock);
+    if (run.changed) await beginAttempt(context, card.serviceId, run.changed);
     const path = join(folder, "run.csv");
     writeFileSync(path, demoLog(one, run, seed + index));
     await addRun(

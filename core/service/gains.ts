@@ -1,4 +1,4 @@
-import type { Comparison, TuningDifference } from "../compare/index.ts";
+import type { TuningDifference } from "../compare/index.ts";
 import { type Analysis, levelOf } from "../soak/index.ts";
 
 /** A figure before and after, its change with the half-width of its 95 % interval. */
@@ -11,8 +11,6 @@ export interface Change {
 
 /** What a gain is worth in what its owner feels; null where the runs do not tell. */
 export interface Gains {
-  /** At the same fan speed, which is the same noise of the same fans, K. */
-  atEqualNoiseK: { changeK: number; u95K: number } | null;
   /** Sustained core clock under load, MHz. */
   coreClockMHz: Change | null;
   frameRateFps: Change | null;
@@ -48,12 +46,9 @@ interface Side extends TypedGains {
 }
 
 /** What the gain is worth besides kelvins at equal conditions: each with its interval, none where settings explain it. */
-export function gainsOf(before: Side, after: Side, comparison: Comparison, tuning: readonly TuningDifference[]): Gains {
-  const equal = comparison.atEqualConditions;
-  const lead = equal?.roles.edge ?? equal?.roles.hotspot;
+export function gainsOf(before: Side, after: Side, tuning: readonly TuningDifference[]): Gains {
   const isSet = tuning.some(({ what }) => SETS_CLOCK.includes(what));
   return {
-    atEqualNoiseK: lead && equal?.fanRpm !== null ? { changeK: lead.changeK, u95K: lead.u95K } : null,
     coreClockMHz: isSet ? null : ofColumn(before.analysis, after.analysis, "coreClock", CLOCK_STEP_MHZ / Math.sqrt(12)),
     frameRateFps: isSet
       ? null

@@ -86,7 +86,7 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
       beforeIds: pair.before.runs.map((run) => run.id),
       afterIds: pair.after.runs.map((run) => run.id),
       tuning,
-      gains: gainsOf(sides.before, sides.after, comparison, tuning),
+      gains: gainsOf(sides.before, sides.after, tuning),
       comparison,
       outcome,
     };

@@ -36,7 +36,7 @@ describe("figures on screen", () => {
     expect(figure(-3.04)).toBe("−3.0");
     expect(figure(null)).toBe("–");
     expect(signed(12.06)).toBe("+12.1");
-    expect(signed(-0.01)).toBe("±0.0");
+    expect(signed(-0.01)).toBe("0.0");
     expect(span(125.4)).toBe("2:05");
   });
 

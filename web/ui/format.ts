@@ -33,7 +33,8 @@ export function figure(value: number | null | undefined, digits = 1): string {
 export function signed(value: number | null | undefined, digits = 1): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return "–";
   const text = Math.abs(value).toFixed(digits);
-  if (Number(text) === 0) return `±${text}`;
+  // No sign for nothing: "±0.0" would read as a width.
+  if (Number(text) === 0) return text;
   return `${value > 0 ? "+" : "−"}${text}`;
 }
 

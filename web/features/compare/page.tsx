@@ -63,7 +63,6 @@ export function ComparePage() {
                 inputMode="decimal"
                 value={roomC}
                 onChange={(event) => setRoomC(event.target.value)}
-                hint="Not in the logs: what stands there is compared against it"
               />
             )}
             {asks && roomAfterC !== null && (

@@ -8,7 +8,7 @@ import { RunChart } from "../../charts/run-chart.tsx";
 import { RunCauses } from "../../parts/run/causes.tsx";
 import { Columns } from "../../parts/run/columns.tsx";
 import { Conditions } from "../../parts/run/conditions.tsx";
-import { Button } from "../../ui/button.tsx";
+import { Button, LinkButton } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { span } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -42,14 +42,21 @@ function RunSheet({ run }: { run: Run }) {
         </Link>
       }
       action={
-        <Button
-          look="danger"
-          onClick={() =>
-            void withUndo("Run removed", (removed) => remove({ id: run.id, removed })).then((done) => done && go(back))
-          }
-        >
-          Remove run
-        </Button>
+        <div className="flex flex-wrap gap-2">
+          <Button
+            look="danger"
+            onClick={() =>
+              void withUndo("Run removed", (removed) => remove({ id: run.id, removed })).then(
+                (done) => done && go(back),
+              )
+            }
+          >
+            Remove run
+          </Button>
+          <LinkButton to={run.side === "before" ? `/cards/${run.cardId}/decide` : back} look="main">
+            {run.side === "before" ? "Next: decide" : "Next: the verdict"}
+          </LinkButton>
+        </div>
       }
     >
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_27rem]">

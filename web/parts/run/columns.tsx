@@ -1,16 +1,57 @@
-import { ROLES, type Role } from "#core/runfile/index.ts";
+import { ROLES, type Role, TEMPERATURE_ROLES } from "#core/runfile/index.ts";
 import { roleName } from "../../ui/format.ts";
 import type { ColumnView } from "../../workers/run-session.ts";
+
+/** What values are read as, whatever the file's own unit. */
+const READ_AS: Partial<Record<Role, string>> = {
+  ...Object.fromEntries(TEMPERATURE_ROLES.map((role) => [role, "°C"])),
+  power: "W",
+  powerLimit: "W",
+  coreClock: "MHz",
+  memoryClock: "MHz",
+  voltage: "V",
+};
+
+function unitWords({ role, unit }: Pick<ColumnView, "role" | "unit">): string {
+  const readAs = role === null ? undefined : READ_AS[role];
+  if (unit === null) return "–";
+  return readAs && readAs !== unit ? `${readAs} (${unit} in the file)` : unit;
+}
 
 /** Which column was taken for what; unsure guesses stand out and each can be changed. */
 export function Columns({
   columns,
   onRole,
+  folded = false,
 }: {
   columns: ColumnView[];
   onRole: (header: string, role: Role | null) => void;
+  /** What is recognised needs no confirming: one line, unless one is unsure. */
+  folded?: boolean;
 }) {
   const unsure = columns.filter((column) => !column.sure && column.role !== null).length;
+  const table = <ColumnTable columns={columns} onRole={onRole} unsure={unsure} />;
+  if (!folded) return table;
+  const known = columns.filter((column) => column.role !== null).length;
+  return (
+    <details open={unsure > 0}>
+      <summary className="inline-block min-h-6 cursor-pointer font-medium">
+        {known} {known === 1 ? "column" : "columns"} recognised, <span className="text-ice">change</span>
+      </summary>
+      <div className="mt-2">{table}</div>
+    </details>
+  );
+}
+
+function ColumnTable({
+  columns,
+  onRole,
+  unsure,
+}: {
+  columns: ColumnView[];
+  onRole: (header: string, role: Role | null) => void;
+  unsure: number;
+}) {
   return (
     <div>
       <p className="mb-2 text-sm text-soft">
@@ -35,7 +76,7 @@ export function Columns({
               <tr key={`${column.header} ${index}`} className="border-t border-line">
                 <td className="py-1 pr-3 font-medium break-words">{column.header}</td>
                 <td className="py-1 pr-3 text-soft">{column.sample}</td>
-                <td className="py-1 pr-3">{column.unit ?? "–"}</td>
+                <td className="py-1 pr-3">{unitWords(column)}</td>
                 <td className="py-1">
                   <select
                     aria-label={`“${column.header}” was taken for`}

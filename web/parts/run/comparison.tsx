@@ -34,7 +34,11 @@ export function ladderColumns(comparison: Comparison, before: Run, after: Run, l
     if (!one) return [];
     const key = LIMIT_KEYS[role];
     const limitC = key && limits ? limits[key] : null;
-    const width = (run: Run): number | null => run.analysis.roles[role]?.riseU95K ?? null;
+    const width = ({ analysis: { roles, ambient } }: Run): number | null => {
+      const found = roles[role];
+      if (!found || found.riseU95K !== null || found.finalU95K === null) return found?.riseU95K ?? null;
+      return ambient && Math.hypot(found.finalU95K, ambient.u95K);
+    };
     return [
       {
         role,
@@ -117,7 +121,7 @@ export function ComparisonSheet({
                       : "No real change of contact."}
                 </p>
               )}
-              {outcome.verdict === "better" && <Worth comparison={comparison} gains={gains} />}
+              {outcome.verdict === "better" && <Worth comparison={comparison} gains={gains} outcome={outcome} />}
               {comparison.worth && comparison.worth.changeRpm > 0 && comparison.verdict === "worse" && (
                 <p>
                   <span className="font-semibold">What it costs: </span>
@@ -126,7 +130,7 @@ export function ComparisonSheet({
                   laws.
                 </p>
               )}
-              {outcome.verdict === "no-real-change" && comparison.detectableK !== null && (
+              {outcome.known && outcome.verdict === "no-real-change" && comparison.detectableK !== null && (
                 <p>
                   A change of {figure(comparison.detectableK)} K or more would have been seen with these runs. Smaller
                   ones need more runs or a steadier bench.

@@ -242,7 +242,14 @@ function NewRun({
         </div>
       )}
       {view && !problem && (
-        <div className="space-y-5">
+        <form
+          noValidate
+          className="space-y-5"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void keepRun();
+          }}
+        >
           {view.cards.length > 1 && (
             <div className="space-y-2">
               <Note title={`This log holds ${view.cards.length} cards`}>
@@ -275,19 +282,15 @@ function NewRun({
             errors={{ ...errors, ...fault?.errors }}
             hasRoomColumn={hasRoomColumn}
           />
-          <Columns columns={view.columns} onRole={setRole} />
+          <Columns folded columns={view.columns} onRole={setRole} />
           <FaultNote fault={fault} />
           <div className="flex flex-wrap justify-end gap-2">
             <Button onClick={onDone}>Put this file aside</Button>
-            <Button
-              look="main"
-              disabled={isLoading || (loads.length > 1 && taken.length === 0)}
-              onClick={() => void keepRun()}
-            >
+            <Button look="main" type="submit" disabled={isLoading || (loads.length > 1 && taken.length === 0)}>
               {isLoading ? "Keeping the run…" : taken.length > 1 ? `Keep ${taken.length} runs` : "Keep this run"}
             </Button>
           </div>
-        </div>
+        </form>
       )}
     </Sheet>
   );

@@ -7,6 +7,7 @@ import { LeaveOut } from "./leave-out.tsx";
 
 /** A service's runs of one side, each with its rise and what hinders it. */
 export function RunList({ runs }: { runs: Run[] }) {
+  const isTriedAgain = runs.some((run) => run.attempt > 1);
   return (
     <ul className="space-y-2">
       {runs.map((run) => {
@@ -34,6 +35,7 @@ export function RunList({ runs }: { runs: Run[] }) {
                       ? "automatic fan"
                       : "fan mode unknown"}
                   {fan ? ` · ${figure(fan, 0)} rpm` : ""}
+                  {isTriedAgain && run.side === "after" ? ` · attempt ${run.attempt}` : ""}
                 </span>
                 {warnings.length > 0 && (
                   <span className="block text-sm font-semibold text-amber">{warnings.join(", ")}</span>

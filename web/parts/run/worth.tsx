@@ -1,5 +1,6 @@
 import type { Comparison, TuningDifference } from "#core/compare/index.ts";
 import { levelChangeDb } from "#core/fans/index.ts";
+import type { Outcome } from "#core/outcome/index.ts";
 import type { Change, Gains } from "#core/service/index.ts";
 import { figure, signed, widthOf } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
@@ -39,12 +40,24 @@ export function TunedApart({ tuning }: { tuning: readonly TuningDifference[] }) 
 const said = (value: number | null, unit: string): string => (value === null ? "stock" : `${figure(value, 0)} ${unit}`);
 
 /** What a gain is worth in what its owner feels, each with its interval. */
-export function Worth({ comparison: { worth }, gains }: { comparison: Comparison; gains: Gains }) {
+export function Worth({
+  comparison: { worth, atEqualConditions },
+  gains,
+  outcome: { sensors },
+}: {
+  comparison: Comparison;
+  gains: Gains;
+  outcome: Outcome;
+}) {
+  const die = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
   const rows = [
-    gains.atEqualNoiseK && {
-      what: "At the same noise",
-      is: `${figure(Math.abs(gains.atEqualNoiseK.changeK))} ± ${widthOf(gains.atEqualNoiseK.u95K)} K ${gains.atEqualNoiseK.changeK < 0 ? "cooler" : "hotter"}`,
-    },
+    // The same fans at the same speed are as loud; the width is the headline's.
+    atEqualConditions?.fanRpm != null && die && die.verdict !== "no-real-change"
+      ? {
+          what: "At the same noise",
+          is: `${figure(Math.abs(die.changeK))} ± ${widthOf(die.jointU95K)} K ${die.verdict}`,
+        }
+      : null,
     gains.coreClockMHz && { what: "Sustained clock", is: changed(gains.coreClockMHz, "MHz", 0) },
     gains.frameRateFps && { what: "Frame rate", is: changed(gains.frameRateFps, "a second", 1) },
     gains.score && { what: "Score", is: changed(gains.score, "", 0) },

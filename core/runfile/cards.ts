@@ -119,9 +119,18 @@ function spread(values: Float64Array): { low: number; high: number } {
 
 function powerOver(values: Float64Array): number {
   const { low, high } = spread(values);
-  const inLoad = values.filter((value) => value >= (low + high) / 2);
-  const all = inLoad.length > 0 ? inLoad : values.filter((value) => !Number.isNaN(value));
-  return all.reduce((sum, value) => sum + value, 0) / all.length;
+  const least = (low + high) / 2;
+  let [loaded, inLoad, all, count] = [0, 0, 0, 0];
+  for (let row = 0; row < values.length; row++) {
+    const value = values[row] ?? Number.NaN;
+    if (Number.isNaN(value)) continue;
+    all += value;
+    count++;
+    if (value < least) continue;
+    loaded += value;
+    inLoad++;
+  }
+  return inLoad > 0 ? loaded / inLoad : all / count;
 }
 
 function isUnderLoad(of: (role: Role) => Float64Array | undefined): boolean {

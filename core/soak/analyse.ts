@@ -83,7 +83,11 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
   const reference = window ?? (part && { fromS: Math.max(part.fromS, part.toS - 62), toS: part.toS - 2 });
   const drift = room ? undefined : commonDrift(curved);
   const ambient = ambientFigures(options, room, timeS, reference, drift);
-  const level = (key: LevelRole): LevelFigures | undefined => levelFigures(timeS, levels.get(key), reference);
+  const figuresOf = new Map<LevelRole, LevelFigures | undefined>();
+  const level = (key: LevelRole): LevelFigures | undefined => {
+    if (!figuresOf.has(key)) figuresOf.set(key, levelFigures(timeS, levels.get(key), reference));
+    return figuresOf.get(key);
+  };
   const power = level("power")?.mean ?? null;
   const fanDrift = part ? speedingUp(timeS, levels.get("fanRpm") ?? levels.get("fanPct"), part) : 0;
   const shared = { timeS, window, part: chosen, ambient, room: roomLine, gridS: binned.edgesS, power, fanDrift };
@@ -188,8 +192,11 @@ function judgeLoads(
     // The first and the last samples may still be of the idle beside it.
     const edgeS = Math.min(2 * table.intervalS, (part.toS - part.fromS) / 4);
     const inner = { fromS: part.fromS + edgeS, toS: part.toS - edgeS };
-    const power = binned.power && levelFigures(timeS, run.levels.get("power"), inner)?.mean;
-    const plain = { ...part, meanPowerW: power ?? null, sensors, window: undefined, powerU95: 0, chosen: false };
+    const power = run.levels.get("power");
+    const meanPowerW = power
+      ? finite(meanOf(power.subarray(rowAt(timeS, inner.fromS), rowAt(timeS, inner.toS))))
+      : null;
+    const plain = { ...part, meanPowerW, sensors, window: undefined, powerU95: 0, chosen: false };
     if (!judged.has(k)) return plain;
     const edges = wideningEdges(part.judged.fromS, part.judged.toS, table.intervalS);
     const response = partResponse(binned, room, part.judged, edges);

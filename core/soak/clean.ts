@@ -15,12 +15,12 @@ const FLOOR = { temperature: 3, other: 0 };
  * @param kind temperatures (°C) have a floor of 3 K and a possible range of −30…150 °C
  */
 export function clean(values: Float64Array, kind: "temperature" | "other"): Cleaned {
-  const kept = Float64Array.from(values);
+  const kept = values.slice();
   let dropouts = 0;
   const usual = sampleQuantile(values, 0.5);
   if (kind === "temperature")
     for (let row = 0; row < kept.length; row++) {
-      const value = nth(kept, row);
+      const value = kept[row] ?? Number.NaN;
       if (value < -30 || value > 150 || (value === 0 && usual > 12)) {
         kept[row] = Number.NaN;
         dropouts++;
@@ -32,7 +32,7 @@ export function clean(values: Float64Array, kind: "temperature" | "other"): Clea
   let here = Number.NaN;
   let hereRow = -1;
   for (let row = 0; row < kept.length; row++) {
-    const next = nth(kept, row);
+    const next = kept[row] ?? Number.NaN;
     if (Number.isNaN(next)) continue;
     const up = here - before;
     const down = here - next;

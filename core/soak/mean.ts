@@ -95,30 +95,38 @@ export function meanWithSpread(values: Float64Array, step: number): MeanWithSpre
 }
 
 function batch(values: Float64Array, most: number): { batches: Float64Array; count: number; sd: number; mean: number } {
+  const size = Math.max(1, Math.ceil(values.length / most));
+  const batches = new Float64Array(Math.floor(values.length / size) + 1);
+  // Sums are of distances from a value nearby, so that one pass is enough and nothing is lost.
+  const near = values.find((value) => !Number.isNaN(value)) ?? 0;
   let count = 0;
   let sum = 0;
-  for (const value of values)
-    if (!Number.isNaN(value)) {
-      count++;
-      sum += value;
-    }
-  const mean = sum / count;
-  const size = Math.max(1, Math.ceil(count / most));
-  const batches: number[] = [];
   let square = 0;
+  let full = 0;
   let part = 0;
   let held = 0;
-  for (const value of values) {
+  for (let row = 0; row < values.length; row++) {
+    const value = values[row] ?? Number.NaN;
     if (Number.isNaN(value)) continue;
-    square += (value - mean) ** 2;
-    part += value;
+    const off = value - near;
+    count++;
+    square += off * off;
+    part += off;
     held++;
     if (held === size) {
-      batches.push(part / size);
+      batches[full++] = near + part / size;
+      sum += part;
       part = 0;
       held = 0;
     }
   }
-  if (held > size / 2) batches.push(part / held);
-  return { batches: Float64Array.from(batches), count, sd: Math.sqrt(square / Math.max(1, count - 1)), mean };
+  sum += part;
+  if (held > size / 2) batches[full++] = near + part / held;
+  const spread = Math.max(0, square - (sum * sum) / Math.max(1, count));
+  return {
+    batches: batches.subarray(0, full),
+    count,
+    sd: Math.sqrt(spread / Math.max(1, count - 1)),
+    mean: near + sum / count,
+  };
 }

@@ -99,7 +99,10 @@ export function temperatureFigures(input: FigureInput): TemperatureFigures {
   const { sensor, timeS, window, part, ambient, room, gridS, power } = input;
   const seen = part ? slice(timeS, sensor.values, lateOf(part)) : sensor.values;
   let most = Number.NEGATIVE_INFINITY;
-  for (const value of seen) if (value > most) most = value;
+  for (let row = 0; row < seen.length; row++) {
+    const value = seen[row] ?? Number.NaN;
+    if (value > most) most = value;
+  }
   const curve = sensor.curve;
   const timeConstantsS = curve ? curve.best.terms.map((term) => term.tauS) : [];
   if (window) {
@@ -179,7 +182,10 @@ export function roomRole(
 ): TemperatureFigures {
   const found = window && meanWithSpread(slice(timeS, room, window), resolutionOf(room));
   let most = Number.NEGATIVE_INFINITY;
-  for (const value of room) if (value > most) most = value;
+  for (let row = 0; row < room.length; row++) {
+    const value = room[row] ?? Number.NaN;
+    if (value > most) most = value;
+  }
   return {
     meanC: found?.mean ?? null,
     u95K: found?.u95 ?? null,

@@ -28,7 +28,7 @@ test("each log that is none gets its message, and what was typed stays", async (
   for (const [name, text, message] of cases) {
     await page.locator(file).first().setInputFiles(textFile(name, text));
     await expect(page.getByRole("alert").filter({ hasText: message })).toBeVisible();
-    await page.getByRole("button", { name: "Put this file aside" }).click();
+    await page.getByRole("button", { name: "Discard this file" }).click();
   }
   await page
     .locator(file)
@@ -187,7 +187,7 @@ test("a log of 500 MB is refused before it is read, and the next one goes throug
     truncateSync(path, 500_000_000);
     await page.locator(file).first().setInputFiles(path);
     await expect(page.getByRole("alert")).toContainText("endless.csv has 500 MB; a log may have 268 MB");
-    await page.getByRole("button", { name: "Put this file aside" }).click();
+    await page.getByRole("button", { name: "Discard this file" }).click();
     await bench.dropRun(logFile("b.csv"), "Fixed");
   } finally {
     rmSync(folder, { recursive: true, force: true });

@@ -19,13 +19,13 @@ test("a card is taken in whole: owner or stock, look-over, seal and warranty wit
   await page.getByLabel("Maker").fill("Quillmar");
   await page.getByLabel("Model", { exact: true }).fill("Reed 3");
   await page.getByLabel("Board model").fill("QR-3");
-  await page.getByLabel("Price").fill("much");
+  await page.getByLabel("What the card is worth").fill("much");
   await page.getByRole("button", { name: "Take in" }).click();
   await expect(page.getByText("A price lies between 0 and 100 000.")).toBeVisible();
-  await page.getByLabel("Price").fill("42,50");
+  await page.getByLabel("What the card is worth").fill("42,50");
   await page
     .getByRole("radiogroup", { name: "Dirt: dust, hair, smoke film" })
-    .getByRole("radio", { name: "Noted" })
+    .getByRole("radio", { name: "Found something" })
     .click();
   await page.getByLabel("What you noted: Dirt").fill("pet hair");
   await page.getByLabel("Seal over a cooler screw").selectOption("damaged");
@@ -37,7 +37,7 @@ test("a card is taken in whole: owner or stock, look-over, seal and warranty wit
   await page.getByRole("button", { name: "Take in" }).click();
   await expect(page.getByText("no serial · QR-3 · stock")).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel("Price")).toHaveValue("42.5");
+  await expect(page.getByLabel("Price paid")).toHaveValue("42.5");
   await expect(page.getByLabel("What you noted: Dirt")).toHaveValue("pet hair");
 });
 

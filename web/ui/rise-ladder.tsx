@@ -23,10 +23,13 @@ export function RiseLadder({
   columns,
   compact = false,
   label,
+  nameOf = roleName,
 }: {
   columns: LadderColumn[];
   compact?: boolean;
   label: string;
+  /** What a sensor is called here. */
+  nameOf?: (role: string) => string;
 }) {
   const titleId = useId();
   if (compact) return <CompactLadder columns={columns} label={label} />;
@@ -40,7 +43,7 @@ export function RiseLadder({
   const steps = Array.from({ length: top / 20 + 1 }, (_, k) => k * 20);
   return (
     <svg viewBox={`0 0 ${width} 246`} className="w-full max-w-2xl" role="img" aria-labelledby={titleId}>
-      <title id={titleId}>{`${label}. ${columns.map(inWords).join(". ")}`}</title>
+      <title id={titleId}>{`${label}. ${columns.map((column) => inWords(column, nameOf)).join(". ")}`}</title>
       {steps.map((step) => (
         <g key={step}>
           <line
@@ -79,10 +82,10 @@ export function RiseLadder({
                 </text>
               </g>
             )}
-            <Bar x={centre - 27} rise={column.beforeK} u95={column.beforeU95K} y={y} solid={false} />
-            <Bar x={centre + 3} rise={column.afterK} u95={column.afterU95K} y={y} solid />
+            <Bar x={centre - 31} rise={column.beforeK} u95={column.beforeU95K} y={y} solid={false} />
+            <Bar x={centre + 7} rise={column.afterK} u95={column.afterU95K} y={y} solid />
             <text x={centre} y={FLOOR + 18} textAnchor="middle" className="fill-ink text-[13px] font-semibold">
-              {roleName(column.role)}
+              {nameOf(column.role)}
             </text>
           </g>
         );
@@ -91,8 +94,8 @@ export function RiseLadder({
   );
 }
 
-const inWords = (column: LadderColumn): string =>
-  `${roleName(column.role)}: ${column.beforeK === null ? "" : `before ${figure(column.beforeK)} K`}${column.afterK === null ? "" : `, after ${figure(column.afterK)} K`}`;
+const inWords = (column: LadderColumn, nameOf: (role: string) => string = roleName): string =>
+  `${nameOf(column.role)}: ${column.beforeK === null ? "" : `before ${figure(column.beforeK)} K`}${column.afterK === null ? "" : `, after ${figure(column.afterK)} K`}`;
 
 function Bar({
   x,

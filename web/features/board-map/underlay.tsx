@@ -187,7 +187,7 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
               Take back the last mark
             </Button>
             <Button look="quiet" onClick={() => setPhoto(null)}>
-              Leave it
+              Cancel
             </Button>
           </div>
         </div>

@@ -4,6 +4,7 @@ import { type ServiceLine, stationOf } from "#contract";
 import { api } from "../../app/api.ts";
 import { useLines } from "../../parts/lines/use-lines.ts";
 import { useRows } from "../../parts/lines/use-rows.ts";
+import { plural } from "../../parts/stores/size.ts";
 import { LinkButton } from "../../ui/button.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
@@ -124,7 +125,7 @@ function LowStock() {
   return (
     <p className="mb-4 rounded-xl border border-line bg-amber-wash px-4 py-2">
       <span className="font-semibold">Low: </span>
-      {low.map((one) => `${one.name} (${one.left} ${one.unit})`).join(", ")}{" "}
+      {low.map((one) => `${one.name} (${one.left} ${plural(one.left, one.unit)})`).join(", ")}{" "}
       <Link to="/stores" className="font-medium text-ice hover:underline">
         Go to the stores
       </Link>

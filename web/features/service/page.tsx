@@ -73,7 +73,8 @@ function StationTab({ station, to, here }: { station: StationState; to: string; 
           {station.title}
         </span>
         <span className="truncate text-sm text-soft" title={station.figure}>
-          <span className="sr-only">{WORDS[station.state]}. </span>
+          {/* Said once: without a figure its place holds the very same word. */}
+          {station.figure && <span className="sr-only">{WORDS[station.state]}. </span>}
           {station.state === "skipped" ? "skipped" : station.figure || WORDS[station.state]}
         </span>
       </Link>

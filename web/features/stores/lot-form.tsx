@@ -159,7 +159,7 @@ export function LotForm({
             onDone();
           }}
         >
-          Leave it
+          Cancel
         </Button>
         <Button look="main" type="submit" disabled={busy}>
           {offer ? "Save the price" : "Save the lot"}

@@ -80,7 +80,7 @@ export function MaterialForm({ material, onDone }: { material?: Material; onDone
           </SelectField>
           <TextField label="Name" error={errors.name?.message} {...register("name")} />
           {HAS_HEAT.includes(kind) && numberField("conductivityWPerMK", "Conductivity (W/mK)")}
-          {numberField("lowAt", `Low at (${STOCK_UNIT[kind]})`)}
+          {numberField("lowAt", `Warn when fewer than (${STOCK_UNIT[kind]})`)}
           {kind === "putty" && numberField("mostMm", "Fills at most (mm)")}
           {["g", "ml"].includes(STOCK_UNIT[kind]) && numberField("densityGPerMl", "Density (g/ml)")}
         </div>
@@ -126,7 +126,7 @@ export function MaterialForm({ material, onDone }: { material?: Material; onDone
               onDone();
             }}
           >
-            Leave it
+            Cancel
           </Button>
           <Button look="main" type="submit" disabled={busy}>
             Save the material

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { MATERIAL_KINDS, type Material, type Stores } from "#contract";
 import { api } from "../../app/api.ts";
+import { plural } from "../../parts/stores/size.ts";
 import { Button } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
@@ -53,7 +54,7 @@ function Attention({ stores: { low, stale } }: { stores: Stores }) {
       <ul>
         {low.map((one) => (
           <li key={one.materialId}>
-            {one.name}: {one.left} {one.unit} left, wanted more than {one.lowAt}.
+            {one.name}: {one.left} {plural(one.left, one.unit)} left, wanted more than {one.lowAt}.
           </li>
         ))}
         {stale.map((one) => (

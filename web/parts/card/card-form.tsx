@@ -24,7 +24,7 @@ export const useCardForm = (
 const LOOK_STATES = [
   { value: "open", label: "Not yet" },
   { value: "ok", label: "OK" },
-  { value: "noted", label: "Noted" },
+  { value: "noted", label: "Found something" },
 ] as const;
 
 const number = { setValueAs: numberOrNull } as const;
@@ -96,7 +96,7 @@ export function CardForm({ draft, saveLabel }: CardFormProps) {
             <TextField label="Owner" {...register("ownerName")} error={errors.ownerName?.message} />
           )}
           <TextField
-            label={`Price (${settings?.currency ?? "…"})`}
+            label={`${holder === "stock" ? "Price paid" : "What the card is worth"} (${settings?.currency ?? "…"})`}
             inputMode="decimal"
             {...register("price", number)}
             error={errors.price?.message}

@@ -238,7 +238,7 @@ function NewRun({
             </div>
           )}
           <WhichCard cards={cards} onChoose={chooseCard} />
-          <Button onClick={onDone}>Put this file aside</Button>
+          <Button onClick={onDone}>Discard this file</Button>
         </div>
       )}
       {view && !problem && (
@@ -285,7 +285,7 @@ function NewRun({
           <Columns folded columns={view.columns} onRole={setRole} />
           <FaultNote fault={fault} />
           <div className="flex flex-wrap justify-end gap-2">
-            <Button onClick={onDone}>Put this file aside</Button>
+            <Button onClick={onDone}>Discard this file</Button>
             <Button look="main" type="submit" disabled={isLoading || (loads.length > 1 && taken.length === 0)}>
               {isLoading ? "Keeping the run…" : taken.length > 1 ? `Keep ${taken.length} runs` : "Keep this run"}
             </Button>

@@ -9,7 +9,7 @@ import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
-import { sizeOf } from "../stores/size.ts";
+import { plural, sizeOf } from "../stores/size.ts";
 
 /** What this service took from the stock; taken out of its lot at once, given back with one click. */
 export function Uses({ serviceId }: { serviceId: string }) {
@@ -110,7 +110,7 @@ function UseRow({ use, onRemove }: { use: Use; onRemove: () => void }) {
     <li className="flex items-center justify-between gap-2">
       <span>
         <strong>
-          {use.amount} {use.unit}
+          {use.amount} {plural(use.amount, use.unit)}
         </strong>{" "}
         {use.materialName} {use.what && <span className="text-sm text-soft">{use.what}</span>}
         {use.accepted && !use.what && <span className="text-sm text-amber"> danger accepted</span>}

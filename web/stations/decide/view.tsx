@@ -101,7 +101,7 @@ function Recommendation({ data, serviceId, currency }: { data: Advised; serviceI
             <span>
               {one.decides && (
                 <span className="mr-2 rounded bg-frost px-1.5 text-sm font-semibold text-ice">decides</span>
-              )}
+              )}{" "}
               {one.text}
               <span className="block text-sm text-soft">
                 speaks for: {labelOf(one.speaksFor).toLowerCase()} · source: {one.source}

@@ -1,16 +1,17 @@
 import { Printer } from "lucide-react";
 import { useEffect, useState } from "react";
 import { LOOK_OVER_ITEMS } from "#contract";
-import { needsReason } from "#core/outcome/index.ts";
+import { needsReason, type Outcome } from "#core/outcome/index.ts";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { ladderColumns } from "../../parts/run/comparison.tsx";
 import { verdictSentence } from "../../parts/run/verdict.ts";
+import { plural } from "../../parts/stores/size.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { TextField } from "../../ui/field.tsx";
-import { day, figure, signed } from "../../ui/format.ts";
+import { day, figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import type { StationProps } from "../station.ts";
@@ -104,10 +105,12 @@ export function RecordStation({ cardId, service }: StationProps) {
         {service.closedReason && <p className="mb-3">Handed over all the same: {service.closedReason}</p>}
         {lead?.comparison.comparable && (
           <RiseLadder
-            label="Rises over room air"
+            label="How much warmer than the room"
+            nameOf={plainName}
             columns={ladderColumns(lead.comparison, lead.before, lead.after, limits)}
           />
         )}
+        {lead?.comparison.comparable && <ByPart outcome={lead.outcome} />}
         {pairs.length > 0 && (
           <div className="relative overflow-x-auto">
             <table className="mt-2 w-full text-left text-sm">
@@ -118,7 +121,7 @@ export function RecordStation({ cardId, service }: StationProps) {
                   <th className="py-1 pr-2 text-right font-medium">Room °C</th>
                   <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
                   <th className="py-1 pr-2 text-right font-medium">Power W</th>
-                  <th className="py-1 pr-2 text-right font-medium">Edge rise K</th>
+                  <th className="py-1 pr-2 text-right font-medium">Chip over room K</th>
                   <th className="py-1 text-right font-medium">At equal conditions</th>
                 </tr>
               </thead>
@@ -131,7 +134,12 @@ export function RecordStation({ cardId, service }: StationProps) {
                   const equal = comparison.atEqualConditions?.roles.edge;
                   return (
                     <tr key={before.id + after.id} className="border-b border-line">
-                      <td className="py-1 pr-2">{before.name || before.fileName}</td>
+                      <td className="py-1 pr-2">
+                        {before.name || before.fileName}
+                        <span className="block text-xs text-soft">
+                          {day(before.createdAt)} → {day(after.createdAt)}
+                        </span>
+                      </td>
                       <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
                       <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
                       <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
@@ -139,7 +147,7 @@ export function RecordStation({ cardId, service }: StationProps) {
                         {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
                       </td>
                       <td className="py-1 text-right font-semibold whitespace-nowrap">
-                        {equal ? `${signed(equal.changeK)} ± ${figure(equal.u95K)} K` : "–"}
+                        {equal ? `${signed(equal.changeK)} ± ${widthOf(equal.u95K)} K` : "–"}
                       </td>
                     </tr>
                   );
@@ -194,6 +202,51 @@ export function RecordStation({ cardId, service }: StationProps) {
   );
 }
 
+/** What an owner calls it. */
+const PLAIN: Partial<Record<string, string>> = {
+  edge: "Chip",
+  hotspot: "Hottest point",
+  memory: "Memory",
+  vrm: "Power parts",
+};
+const plainName = (role: string): string => PLAIN[role] ?? roleName(role);
+
+/** Every part with what came of it, in a line each. */
+function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
+  const cells = [
+    ...sensors.map(({ role, changeK, jointU95K, verdict, known }) => ({
+      name: plainName(role),
+      text:
+        verdict === "no-real-change"
+          ? known
+            ? "no real change"
+            : "not known yet"
+          : `${figure(Math.abs(changeK))} ± ${widthOf(jointU95K)} K ${verdict}`,
+    })),
+    ...(gap
+      ? [
+          {
+            name: "Hottest point over chip",
+            text:
+              gap.verdict === "no-real-change"
+                ? "no real change"
+                : `${figure(Math.abs(gap.changeK))} ± ${widthOf(gap.jointU95K)} K ${gap.verdict}`,
+          },
+        ]
+      : []),
+  ];
+  return (
+    <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-1 sm:grid-cols-3">
+      {cells.map(({ name, text }) => (
+        <div key={name}>
+          <dt className="text-xs text-soft">{name}</dt>
+          <dd className="font-semibold">{text}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 /** Pads that went on and what was taken from the stock. */
 function Used({ service }: Pick<StationProps, "service">) {
   const { data: job } = api.usePadsQuery(service.id);
@@ -208,7 +261,9 @@ function Used({ service }: Pick<StationProps, "service">) {
     counts.set(words, (counts.get(words) ?? 0) + 1);
   }
   const pads = [...counts].map(([words, count]) => `${count} × ${words}`);
-  const used = uses.filter((use) => use.what === "").map((use) => `${use.amount} ${use.unit} ${use.materialName}`);
+  const used = uses
+    .filter((use) => use.what === "")
+    .map((use) => `${use.amount} ${plural(use.amount, use.unit)} ${use.materialName}`);
   return (
     <>
       {replaced && pads.length > 0 && <li>Pads: {pads.join(", ")}</li>}

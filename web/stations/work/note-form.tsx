@@ -83,7 +83,7 @@ export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?
                 onDone?.();
               }}
             >
-              Leave it as it was
+              Cancel
             </Button>
           )}
           <Button look="main" type="submit" disabled={busy}>

@@ -21,10 +21,10 @@ const LOOKS: Record<string, { panel: Panel; unit: string; colour: string; dash: 
   coolant: { panel: "temperature", unit: "°C", colour: "#14978a", dash: [9, 3, 2, 3] },
   ambient: { panel: "temperature", unit: "°C", colour: "#76838d", dash: [4, 4] },
   probe: { panel: "temperature", unit: "°C", colour: "#ab5683", dash: [1, 2] },
-  fanRpm: { panel: "fan", unit: "rpm", colour: "#1f7fb5", dash: [] },
-  fanPct: { panel: "fan", unit: "%", colour: "#1f7fb5", dash: [4, 3] },
-  power: { panel: "power", unit: "W", colour: "#c4551a", dash: [] },
-  coreClock: { panel: "clock", unit: "MHz", colour: "#5f8f22", dash: [] },
+  fanRpm: { panel: "fan", unit: "rpm", colour: "#0f7f8c", dash: [] },
+  fanPct: { panel: "fan", unit: "%", colour: "#0f7f8c", dash: [6, 2, 2, 2] },
+  power: { panel: "power", unit: "W", colour: "#9a6b00", dash: [] },
+  coreClock: { panel: "clock", unit: "MHz", colour: "#5b6f9f", dash: [] },
 };
 
 /** The lines worth drawing, panel by panel; fan duty only where there is no speed. */

@@ -119,6 +119,15 @@ describe("lines of the chart", () => {
     ]);
   });
   it("tell two fans apart by name and dash, not by colour alone", () => {
+    const all = seriesOf([
+      ...(["edge", "hotspot", "memory", "vrm", "coolant", "ambient", "power", "coreClock"] as const).map((role) =>
+        column(role, role),
+      ),
+      ...[1, 2, 3].map((fan) => column(`Fan ${fan}`, "fanRpm")),
+      ...[1, 2, 3].map((probe) => column(`Probe ${probe}`, "probe")),
+    ]);
+    // No two lines of a chart look the same.
+    expect(new Set(all.map((line) => `${line.colour} ${line.dash.join()}`)).size).toBe(all.length);
     const [first, second] = seriesOf([column("Fan 1", "fanRpm"), column("Fan 2", "fanRpm")]);
     expect([first?.label, second?.label]).toEqual(["Fan 1", "Fan 2"]);
     expect(first?.dash).not.toEqual(second?.dash);

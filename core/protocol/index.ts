@@ -4,7 +4,7 @@
  * Model: a state machine fed with samples; the early stop is `lookAhead` of `soak`. Units: s, °C, %, dBA.
  * Limits: one card per bench; noise is matched by the fan law of sound, not by a search for the quietest duty.
  */
-export type { Protocol, ProtocolStep } from "./protocol.ts";
-export { PROTOCOLS } from "./protocol.ts";
+export type { Protocol, ProtocolStep, RunMade } from "./protocol.ts";
+export { asBefore, PROTOCOLS } from "./protocol.ts";
 export type { BenchChannel, RunnerState, SafetyLimits, Setting } from "./runner.ts";
 export { ProtocolRunner } from "./runner.ts";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { PROTOCOLS } from "./index.ts";
+import { asBefore, PROTOCOLS } from "./index.ts";
 
 const stepsOf = (name: string) => PROTOCOLS.find((one) => one.name === name)?.steps ?? [];
 const fansOf = (name: string) => stepsOf(name).map((step) => step.fan);
@@ -38,5 +38,25 @@ describe("protocols that come with the application", () => {
   it("give a phase-change sheet its cycles before it is measured, and match noise at 40 dBA", () => {
     expect(stepsOf("Heat cycles").map((step) => step.kind)).toEqual(["cycles", "soak"]);
     expect(stepsOf("Matched noise")[0]).toMatchObject({ matchDb: 40 });
+  });
+});
+
+describe("the run before the work once more", () => {
+  const made = { name: "", fanMode: "fixed", fanPct: 65, powerLimitPct: 90, loadMinutes: 18.2 } as const;
+
+  it("takes its fan, its power limit and its time, a step for each", () => {
+    expect(
+      asBefore([made, { ...made, name: "as heard", fanMode: "automatic", fanPct: null, powerLimitPct: null }])?.steps,
+    ).toEqual([
+      { kind: "soak", label: "Fixed fan 65 %", fan: 65, powerPct: 90, minutes: 19, early: true },
+      { kind: "soak", label: "as heard", fan: "automatic", powerPct: 100, minutes: 19, early: true },
+    ]);
+  });
+
+  it("keeps a time a fan can be told by, and says nothing where nobody knows how the fan was driven", () => {
+    const minutes = (loadMinutes: number) => asBefore([{ ...made, loadMinutes }])?.steps[0];
+    expect([minutes(3), minutes(400)]).toMatchObject([{ minutes: 10 }, { minutes: 60 }]);
+    expect(asBefore([{ ...made, fanMode: "unknown", fanPct: null }])).toBeUndefined();
+    expect(asBefore([])).toBeUndefined();
   });
 });

@@ -101,3 +101,47 @@ export const PROTOCOLS: readonly Protocol[] = [
     ],
   },
 ];
+
+/** How a run was made, as far as it can be made again. */
+export interface RunMade {
+  name: string;
+  fanMode: "fixed" | "automatic" | "unknown";
+  fanPct: number | null;
+  powerLimitPct: number | null;
+  /** Time under load, minutes. */
+  loadMinutes: number;
+}
+
+const SHORTEST_AGAIN_MIN = 10;
+const LONGEST_AGAIN_MIN = 60;
+const MOST_AGAIN = 6;
+
+/**
+ * The runs before the work once more: same fan, same power limit, same time under load at the most.
+ * @returns undefined where of no run it is known how its fan was driven
+ * @example
+ * ```ts
+ * asBefore([{ name: "", fanMode: "fixed", fanPct: 65, powerLimitPct: null, loadMinutes: 18.2 }]).steps[0].fan // => 65
+ * ```
+ */
+export function asBefore(runs: readonly RunMade[]): Protocol | undefined {
+  const steps = runs.flatMap(({ name, fanMode, fanPct, powerLimitPct, loadMinutes }): SoakStep[] => {
+    const fan = fanMode === "automatic" ? "automatic" : fanMode === "fixed" ? fanPct : null;
+    if (fan === null) return [];
+    const minutes = Math.min(LONGEST_AGAIN_MIN, Math.max(SHORTEST_AGAIN_MIN, Math.ceil(loadMinutes)));
+    return [
+      soak(name || (fan === "automatic" ? "Automatic fan" : `Fixed fan ${fan} %`), fan, minutes, {
+        powerPct: powerLimitPct ?? 100,
+      }),
+    ];
+  });
+  if (steps.length === 0) return undefined;
+  const words = steps.map(
+    ({ fan, minutes }) => `${fan === "automatic" ? "automatic fan" : `fan ${fan} %`}, ${minutes} min`,
+  );
+  return {
+    name: "As before the work",
+    about: `The same again: ${words.slice(0, MOST_AGAIN).join("; ")}.`,
+    steps: steps.slice(0, MOST_AGAIN),
+  };
+}

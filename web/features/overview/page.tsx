@@ -65,6 +65,7 @@ interface LineListProps {
 
 function LineList({ lines, total, reach }: LineListProps) {
   const { list, drawn, measure, before, after } = useRows<HTMLUListElement>(lines.length, ROW_PX, reach);
+  const { data: running = [] } = api.useRunningLiveQuery();
   return (
     <ul ref={list} style={{ paddingTop: before, paddingBottom: after }}>
       {drawn.map(({ index }) => {
@@ -79,7 +80,7 @@ function LineList({ lines, total, reach }: LineListProps) {
               aria-posinset={index + 1}
               className="pb-2"
             >
-              <LineRow line={line} />
+              <LineRow line={line} isRunning={running.some((live) => live.cardId === line.cardId)} />
             </li>
           )
         );
@@ -133,7 +134,7 @@ function LowStock() {
   );
 }
 
-function LineRow({ line }: { line: ServiceLine }) {
+function LineRow({ line, isRunning }: { line: ServiceLine; isRunning: boolean }) {
   return (
     <Link
       to={`/cards/${line.cardId}/${stationOf(line.station).path}`}
@@ -151,6 +152,7 @@ function LineRow({ line }: { line: ServiceLine }) {
         <span className="inline-block rounded-md border border-edge px-2 py-0.5 font-medium">
           {line.closed ? "Handed over" : line.stationTitle}
         </span>
+        {isRunning && <span className="mt-1 block font-semibold text-ice">running now</span>}
       </span>
       <span className="min-w-0">
         <span

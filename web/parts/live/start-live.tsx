@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import type { OwnProtocol, RunInput } from "#contract";
+import type { OwnProtocol, Run, RunInput } from "#contract";
+import { asBefore, type RunMade } from "#core/protocol/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
@@ -11,23 +12,48 @@ import { ProtocolEditor } from "./protocol-editor.tsx";
 
 const PANELS: ReadonlyArray<RunInput["sidePanel"]> = ["open bench", "panel off", "panel on", "unknown"];
 
+const asMade = ({ name, fanMode, fanPct, powerLimitPct, analysis }: Run): RunMade => ({
+  name,
+  fanMode,
+  fanPct,
+  powerLimitPct,
+  loadMinutes:
+    analysis.phases.reduce(
+      (sum, { kind, fromS, toS }) => sum + (kind === "warmup" || kind === "steady" ? toS - fromS : 0),
+      0,
+    ) / 60,
+});
+
 /** Choose a protocol, press start, walk away. */
-export function StartLive({ serviceId, side }: { serviceId: string; side: "before" | "after" }) {
+export function StartLive({
+  serviceId,
+  side,
+  before = [],
+}: {
+  serviceId: string;
+  side: "before" | "after";
+  /** Runs that this one is to be compared with: it starts from their settings. */
+  before?: readonly Run[];
+}) {
   const { data: benches = [] } = api.useTestBenchesQuery();
-  const { data: protocols = [] } = api.useProtocolsQuery();
+  const { data: known = [] } = api.useProtocolsQuery();
+  const again = asBefore(before.map(asMade));
+  const protocols: readonly OwnProtocol[] = again ? [{ ...again, id: null }, ...known] : known;
   const { data: runs = [] } = api.useLiveOfServiceQuery(serviceId);
   const [benchId, setBenchId] = useState("");
   const [choice, setChoice] = useState("");
   const [edited, setEdited] = useState<OwnProtocol | null>(null);
-  const [loadName, setLoadName] = useState("Rendering loop, 1440 lines");
-  const [panel, setPanel] = useState<RunInput["sidePanel"]>("open bench");
+  const [loadName, setLoadName] = useState(before[0]?.loadName || "Rendering loop, 1440 lines");
+  const [panel, setPanel] = useState<RunInput["sidePanel"]>(before[0]?.sidePanel ?? "open bench");
   const [room, setRoom] = useState("");
   const [start, { error, isLoading }] = api.useStartLiveMutation();
   const go = useNavigate();
   const fault = faultOf(error);
   const bench = benches.find((one) => one.id === benchId) ?? benches.find((one) => !one.liveId) ?? benches[0];
   const protocol =
-    edited ?? protocols.find((one) => one.name === choice) ?? protocols.find((one) => one.name === "Fixed fan");
+    edited ??
+    protocols.find((one) => one.name === choice) ??
+    protocols.find((one) => one.name === (again?.name ?? "Fixed fan"));
   const running = runs.find((one) => one.status === "running");
   if (running)
     return (
@@ -106,7 +132,11 @@ export function StartLive({ serviceId, side }: { serviceId: string; side: "befor
           inputMode="decimal"
           value={room}
           error={fault?.errors.roomC}
-          hint="Only where the bench does not measure it."
+          hint={
+            side === "after" && room.trim() === ""
+              ? "Read it now, unless the bench measures it: without room air nothing can be compared."
+              : "Only where the bench does not measure it."
+          }
           onChange={(event) => setRoom(event.target.value)}
         />
       </div>

@@ -104,13 +104,15 @@ export function RecordStation({ cardId, service }: StationProps) {
         </p>
         {service.closedReason && <p className="mb-3">Handed over all the same: {service.closedReason}</p>}
         {lead?.comparison.comparable && (
-          <RiseLadder
-            label="How much warmer than the room"
-            nameOf={plainName}
-            columns={ladderColumns(lead.comparison, lead.before, lead.after, limits)}
-          />
+          <div className="grid items-start gap-4 sm:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)] print:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+            <RiseLadder
+              label="How much warmer than the room"
+              nameOf={plainName}
+              columns={ladderColumns(lead.comparison, lead.before, lead.after, limits)}
+            />
+            <ByPart outcome={lead.outcome} />
+          </div>
         )}
-        {lead?.comparison.comparable && <ByPart outcome={lead.outcome} />}
         {pairs.length > 0 && (
           <div className="relative overflow-x-auto">
             <table className="mt-2 w-full text-left text-sm">
@@ -236,7 +238,7 @@ function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
       : []),
   ];
   return (
-    <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-1 sm:grid-cols-3">
+    <dl className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-1 print:grid-cols-1">
       {cells.map(({ name, text }) => (
         <div key={name}>
           <dt className="text-xs text-soft">{name}</dt>

@@ -106,15 +106,16 @@ function elementStiffness(width: number, height: number, rigidity: number, poiss
       const b = curvaturesAt(xi, eta, width, height);
       const factor = (rigidity * wx * wy * width * height) / 4;
       for (let i = 0; i < 12; i++) {
-        const xx = nth(b, i);
-        const yy = nth(b, 12 + i);
-        const xy = nth(b, 24 + i);
+        const xx = b[i] as number;
+        const yy = b[12 + i] as number;
+        const xy = b[24 + i] as number;
         const mx = xx + poisson * yy;
         const my = yy + poisson * xx;
         const mxy = ((1 - poisson) / 2) * xy;
         for (let j = 0; j < 12; j++)
           stiffness[12 * i + j] =
-            nth(stiffness, 12 * i + j) + factor * (mx * nth(b, j) + my * nth(b, 12 + j) + mxy * nth(b, 24 + j));
+            (stiffness[12 * i + j] as number) +
+            factor * (mx * (b[j] as number) + my * (b[12 + j] as number) + mxy * (b[24 + j] as number));
       }
     }
   return stiffness;
@@ -146,7 +147,7 @@ export function plateStiffness(
       const stiffness = stiffnessOf(x1 - x0, y1 - y0, rigidity((x0 + x1) / 2, (y0 + y1) / 2));
       const dofs = dofsOf(grid, column, row);
       for (let i = 0; i < 12; i++)
-        for (let j = 0; j < 12; j++) matrix.add(nth(dofs, i), nth(dofs, j), nth(stiffness, 12 * i + j));
+        for (let j = 0; j < 12; j++) matrix.add(dofs[i] as number, dofs[j] as number, stiffness[12 * i + j] as number);
     }
   return matrix;
 }
@@ -198,8 +199,8 @@ export function forcesBack(transfer: Transfer, forces: Float64Array, size: numbe
   const back = new Float64Array(size);
   transfer.forEach(({ dofs, shape }, dof) => {
     for (let i = 0; i < 12; i++) {
-      const at = nth(dofs, i);
-      back[at] = nth(back, at) + nth(forces, dof) * nth(shape, i);
+      const at = dofs[i] as number;
+      back[at] = (back[at] as number) + (forces[dof] as number) * (shape[i] as number);
     }
   });
   return back;
@@ -207,20 +208,20 @@ export function forcesBack(transfer: Transfer, forces: Float64Array, size: numbe
 
 function cellOf(lines: Float64Array, at: number): number {
   let cell = 0;
-  while (cell + 2 < lines.length && at > nth(lines, cell + 1)) cell++;
+  while (cell + 2 < lines.length && at > (lines[cell + 1] as number)) cell++;
   return cell;
 }
 
 export function deflectionAt({ dofs, shape }: PointOnPlate, unknowns: Float64Array): number {
   let sum = 0;
-  for (let i = 0; i < 12; i++) sum += nth(shape, i) * nth(unknowns, nth(dofs, i));
+  for (let i = 0; i < 12; i++) sum += (shape[i] as number) * nth(unknowns, dofs[i] as number);
   return sum;
 }
 
 /** Lines through `fixed` places with no wider spacing than `widest`; places closer than a twentieth of that are taken as one. */
 export function linesThrough(lengthMm: number, fixed: readonly number[], widestMm: number): Float64Array {
   const places = [0, ...fixed.filter((at) => at > 0 && at < lengthMm), lengthMm].sort((a, b) => a - b);
-  const kept = places.filter((at, index) => index === 0 || at - nth(places, index - 1) > widestMm / 20);
+  const kept = places.filter((at, index) => index === 0 || at - (places[index - 1] as number) > widestMm / 20);
   if (last(kept) < lengthMm) kept[kept.length - 1] = lengthMm;
   const lines: number[] = [];
   kept.forEach((at, index) => {
@@ -235,5 +236,6 @@ export function linesThrough(lengthMm: number, fixed: readonly number[], widestM
 /** Adds factor · shape · shapeᵀ to the unknowns that a point hangs on: a spring there. */
 export function addPoint(matrix: BandMatrix, { dofs, shape }: PointOnPlate, factor: number): void {
   for (let i = 0; i < 12; i++)
-    for (let j = 0; j < 12; j++) matrix.add(nth(dofs, i), nth(dofs, j), factor * nth(shape, i) * nth(shape, j));
+    for (let j = 0; j < 12; j++)
+      matrix.add(dofs[i] as number, dofs[j] as number, factor * (shape[i] as number) * (shape[j] as number));
 }

@@ -1,5 +1,4 @@
 import type { BandMatrix } from "../numeric/index.ts";
-import { nth } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
 import {
   addPoint,
@@ -222,15 +221,15 @@ export function solveContact(prepared: Prepared, variation: Variation, start?: F
   const from = start ?? new Float64Array(prepared.plate.size);
   const below = transferred(coarse.down, from);
   const off = forcesBack(coarse.up, fine.residual(from), below.length);
-  const load = wide.residual(below).map((value, dof) => value - nth(off, dof));
+  const load = wide.residual(below).map((value, dof) => value - (off[dof] as number));
   const near = balanced(wide, below, load);
   const moved =
     near &&
     transferred(
       coarse.up,
-      near.unknowns.map((value, dof) => value - nth(below, dof)),
+      near.unknowns.map((value, dof) => value - (below[dof] as number)),
     );
-  const solved = balanced(fine, moved ? from.map((value, dof) => value + nth(moved, dof)) : from);
+  const solved = balanced(fine, moved ? from.map((value, dof) => value + (moved[dof] as number)) : from);
   if (!solved)
     throw new Problem({
       code: "no-balance",
@@ -259,8 +258,8 @@ function forcesOn(bed: Bed, stack: Stack, variation: Variation): Forces {
     const off = plate.times(at);
     const push = (point: PointOnPlate, force: number, stiffness: number): void => {
       for (let i = 0; i < 12; i++) {
-        const dof = nth(point.dofs, i);
-        off[dof] = nth(off, dof) + force * nth(point.shape, i);
+        const dof = point.dofs[i] as number;
+        off[dof] = (off[dof] as number) + force * (point.shape[i] as number);
       }
       if (stiffness > 0 && tangent) addPoint(tangent, point, stiffness);
     };
@@ -269,10 +268,10 @@ function forcesOn(bed: Bed, stack: Stack, variation: Variation): Forces {
       if (w > 0) push(point, DIE_KPA_PER_MM * w * areaMm2 * N_PER_KPA_MM2, DIE_KPA_PER_MM * areaMm2 * N_PER_KPA_MM2);
     }
     for (const { point, areaMm2, pad } of pads) {
-      const thickness = nth(variation.thicknessesMm, pad);
+      const thickness = variation.thicknessesMm[pad] as number;
       const material = materials[pad];
       if (!material || thickness <= 0) continue;
-      const strain = 1 - (nth(variation.gapsMm, pad) - deflectionAt(point, at)) / thickness;
+      const strain = 1 - ((variation.gapsMm[pad] as number) - deflectionAt(point, at)) / thickness;
       if (strain <= 0) continue;
       const { kPa, slope } = pressureAt(material, strain);
       push(point, kPa * areaMm2 * N_PER_KPA_MM2, (slope / thickness) * areaMm2 * N_PER_KPA_MM2);
@@ -294,7 +293,7 @@ function balanced(
 ): { unknowns: Float64Array; steps: number } | undefined {
   const unbalanced = (at: Float64Array, tangent?: BandMatrix): Float64Array => {
     const off = residual(at, tangent);
-    return load ? off.map((value, dof) => value - nth(load, dof)) : off;
+    return load ? off.map((value, dof) => value - (load[dof] as number)) : off;
   };
   let unknowns = start;
   for (let steps = 0; steps < MOST_STEPS; steps++) {
@@ -306,7 +305,8 @@ function balanced(
     for (let dof = 0; dof < tangent.size; dof += PER_NODE) tangent.add(dof, dof, trace);
     const step = tangent.solve(off.map((value) => -value));
     if (!step) return undefined;
-    const stepped = (factor: number): Float64Array => unknowns.map((value, dof) => value + factor * nth(step, dof));
+    const stepped = (factor: number): Float64Array =>
+      unknowns.map((value, dof) => value + factor * (step[dof] as number));
     const slope0 = Math.abs(dot(off, step));
     if (slope0 < 1e-12 * scale) return { unknowns: stepped(1), steps };
     // The energy is convex: its slope along the step tells how far to go.
@@ -323,18 +323,19 @@ function balanced(
 
 const dot = (a: Float64Array, b: Float64Array): number => {
   let sum = 0;
-  for (let k = 0; k < a.length; k++) sum += nth(a, k) * nth(b, k);
+  for (let k = 0; k < a.length; k++) sum += (a[k] as number) * (b[k] as number);
   return sum;
 };
 
 function finish(prepared: Prepared, variation: Variation, unknowns: Float64Array, steps: number): Solved {
   const { stack, pads, die, screws, corners, padCorners } = prepared;
   const clearanceAt = (point: PointOnPlate, pad: number): number =>
-    nth(variation.gapsMm, pad) - deflectionAt(point, unknowns);
+    (variation.gapsMm[pad] as number) - deflectionAt(point, unknowns);
   const strainAt = (point: PointOnPlate, pad: number): number =>
-    1 - clearanceAt(point, pad) / nth(variation.thicknessesMm, pad);
+    1 - clearanceAt(point, pad) / (variation.thicknessesMm[pad] as number);
   const found = stack.components.map((_, pad) => ({
-    contact: nth(variation.thicknessesMm, pad) > 0 && (padCorners[pad] ?? []).some((one) => strainAt(one, pad) > 0),
+    contact:
+      (variation.thicknessesMm[pad] as number) > 0 && (padCorners[pad] ?? []).some((one) => strainAt(one, pad) > 0),
     clearanceMm: (padCorners[pad] ?? []).reduce(
       (least, one) => Math.min(least, clearanceAt(one, pad)),
       Number.POSITIVE_INFINITY,
@@ -344,7 +345,7 @@ function finish(prepared: Prepared, variation: Variation, unknowns: Float64Array
     points: 0,
   }));
   for (const { point, areaMm2, pad } of pads) {
-    const thickness = nth(variation.thicknessesMm, pad);
+    const thickness = variation.thicknessesMm[pad] as number;
     const one = found[pad];
     if (one) one.clearanceMm = Math.min(one.clearanceMm, clearanceAt(point, pad));
     const material = stack.materials[stack.components[pad]?.pad?.material ?? ""];

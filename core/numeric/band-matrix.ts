@@ -1,4 +1,3 @@
-import { nth } from "./checked.ts";
 /** A symmetric band matrix: its lower half row by row, each row ending on the diagonal. */
 export class BandMatrix {
   readonly values: Float64Array;
@@ -17,7 +16,7 @@ export class BandMatrix {
   add(i: number, j: number, value: number): void {
     if (j > i) return;
     const at = this.at(i, j);
-    this.values[at] = nth(this.values, at) + value;
+    this.values[at] = (this.values[at] as number) + value;
   }
 
   times(vector: Float64Array): Float64Array {
@@ -25,14 +24,14 @@ export class BandMatrix {
     const product = new Float64Array(size);
     for (let i = 0; i < size; i++) {
       const row = this.at(i, 0);
-      const own = nth(vector, i);
-      let sum = nth(values, row + i) * own;
+      const own = vector[i] as number;
+      let sum = (values[row + i] as number) * own;
       for (let j = Math.max(0, i - band); j < i; j++) {
-        const value = nth(values, row + j);
-        sum += value * nth(vector, j);
-        product[j] = nth(product, j) + value * own;
+        const value = values[row + j] as number;
+        sum += value * (vector[j] as number);
+        product[j] = (product[j] as number) + value * own;
       }
-      product[i] = nth(product, i) + sum;
+      product[i] = (product[i] as number) + sum;
     }
     return product;
   }
@@ -50,15 +49,15 @@ export class BandMatrix {
     const x = Float64Array.from(right);
     for (let i = 0; i < size; i++) {
       const row = this.at(i, 0);
-      let sum = nth(x, i);
-      for (let k = Math.max(0, i - band); k < i; k++) sum -= nth(values, row + k) * nth(x, k);
-      x[i] = sum / nth(values, row + i);
+      let sum = x[i] as number;
+      for (let k = Math.max(0, i - band); k < i; k++) sum -= (values[row + k] as number) * (x[k] as number);
+      x[i] = sum / (values[row + i] as number);
     }
     for (let i = size - 1; i >= 0; i--) {
       const row = this.at(i, 0);
-      const found = nth(x, i) / nth(values, row + i);
+      const found = (x[i] as number) / (values[row + i] as number);
       x[i] = found;
-      for (let k = Math.max(0, i - band); k < i; k++) x[k] = nth(x, k) - nth(values, row + k) * found;
+      for (let k = Math.max(0, i - band); k < i; k++) x[k] = (x[k] as number) - (values[row + k] as number) * found;
     }
     return x;
   }

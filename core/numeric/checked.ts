@@ -47,7 +47,7 @@ export const last = (values: ArrayLike<number>): number => nth(values, values.le
 export function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
   if (a.length !== b.length) throw new RangeError(`A vector of ${a.length} has no product with one of ${b.length}.`);
   let sum = 0;
-  for (let k = 0; k < a.length; k++) sum += nth(a, k) * nth(b, k);
+  for (let k = 0; k < a.length; k++) sum += (a[k] as number) * (b[k] as number);
   return sum;
 }
 

@@ -5,7 +5,7 @@ export { squaredLines } from "./fft.ts";
 export type { Model } from "./least-squares.ts";
 export { leastSquares } from "./least-squares.ts";
 export { cholesky, factorOf, solveCholesky } from "./linear.ts";
-export { median, quantile, runningMedian } from "./order.ts";
+export { median, quantile, quantilesOf, runningMedian } from "./order.ts";
 
 export { Simplex } from "./simplex.ts";
 export { normalQuantile, normalShare, studentT } from "./student-t.ts";

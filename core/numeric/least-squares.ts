@@ -21,6 +21,7 @@ export interface Fit {
  * @param y values, same length
  * @param start first guess of the parameters
  * @param sd standard deviation of each value, by default 1
+ * @param still a step that moves every parameter by less than this share of itself is the last
  * @returns the best parameters found; `converged` is false when the step never settled
  */
 export function leastSquares(
@@ -29,6 +30,7 @@ export function leastSquares(
   y: ArrayLike<number>,
   start: ArrayLike<number>,
   sd?: ArrayLike<number>,
+  still = 1e-11,
 ): Fit {
   const size = start.length;
   let parameters = Float64Array.from(start);
@@ -37,10 +39,10 @@ export function leastSquares(
   let converged = false;
   for (let round = 0; round < 400; round++) {
     const damped = Float64Array.from(matrix);
-    for (let k = 0; k < size; k++) damped[k * size + k] = nth(matrix, k * size + k) * (1 + damping) + 1e-300;
+    for (let k = 0; k < size; k++) damped[k * size + k] = (matrix[k * size + k] as number) * (1 + damping) + 1e-300;
     const lower = cholesky(damped, size);
     const step = lower && solveCholesky(lower, gradient);
-    const next = step && parameters.map((value, k) => value + nth(step, k));
+    const next = step && parameters.map((value, k) => value + (step[k] as number));
     const tried = next && normal(model, x, y, next, sd);
     if (!step || !next || !tried || !(tried.sum <= sum)) {
       damping *= 8;
@@ -51,13 +53,13 @@ export function leastSquares(
       continue;
     }
     const moved = step.reduce(
-      (most, value, k) => Math.max(most, Math.abs(value) / (Math.abs(nth(parameters, k)) + 1e-12)),
+      (most, value, k) => Math.max(most, Math.abs(value) / (Math.abs(parameters[k] as number) + 1e-12)),
       0,
     );
     parameters = next;
     ({ matrix, gradient, sum } = tried);
     damping = Math.max(damping / 5, 1e-14);
-    if (moved < 1e-11) {
+    if (moved < still) {
       converged = true;
       break;
     }
@@ -79,13 +81,13 @@ function normal(
   let sum = 0;
   for (let i = 0; i < x.length; i++) {
     const weight = 1 / (sd?.[i] ?? 1) ** 2;
-    const residual = nth(y, i) - model(nth(x, i), parameters, slope);
+    const residual = (y[i] as number) - model(x[i] as number, parameters, slope);
     sum += weight * residual * residual;
     for (let row = 0; row < size; row++) {
-      const left = weight * nth(slope, row);
-      gradient[row] = nth(gradient, row) + left * residual;
+      const left = weight * (slope[row] as number);
+      gradient[row] = (gradient[row] as number) + left * residual;
       for (let col = 0; col < size; col++)
-        matrix[row * size + col] = nth(matrix, row * size + col) + left * nth(slope, col);
+        matrix[row * size + col] = (matrix[row * size + col] as number) + left * (slope[col] as number);
     }
   }
   return { matrix, gradient, sum };

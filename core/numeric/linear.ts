@@ -1,4 +1,4 @@
-import { nth, SolveFailed } from "./checked.ts";
+import { SolveFailed } from "./checked.ts";
 
 /**
  * Cholesky factor of a small symmetric positive definite matrix, row by row in one array.
@@ -13,12 +13,12 @@ export function cholesky(matrix: Float64Array, size: number): Float64Array | und
   const lower = new Float64Array(size * size);
   for (let row = 0; row < size; row++) {
     for (let col = 0; col <= row; col++) {
-      let sum = nth(matrix, row * size + col);
-      for (let k = 0; k < col; k++) sum -= nth(lower, row * size + k) * nth(lower, col * size + k);
+      let sum = matrix[row * size + col] as number;
+      for (let k = 0; k < col; k++) sum -= (lower[row * size + k] as number) * (lower[col * size + k] as number);
       if (row === col) {
         if (!(sum > 0)) return undefined;
         lower[row * size + row] = Math.sqrt(sum);
-      } else lower[row * size + col] = sum / nth(lower, col * size + col);
+      } else lower[row * size + col] = sum / (lower[col * size + col] as number);
     }
   }
   return lower;
@@ -35,14 +35,14 @@ export function solveCholesky(lower: Float64Array, b: Float64Array): Float64Arra
   const size = b.length;
   const x = Float64Array.from(b);
   for (let row = 0; row < size; row++) {
-    let sum = nth(x, row);
-    for (let k = 0; k < row; k++) sum -= nth(lower, row * size + k) * nth(x, k);
-    x[row] = sum / nth(lower, row * size + row);
+    let sum = x[row] as number;
+    for (let k = 0; k < row; k++) sum -= (lower[row * size + k] as number) * (x[k] as number);
+    x[row] = sum / (lower[row * size + row] as number);
   }
   for (let row = size - 1; row >= 0; row--) {
-    let sum = nth(x, row);
-    for (let k = row + 1; k < size; k++) sum -= nth(lower, k * size + row) * nth(x, k);
-    x[row] = sum / nth(lower, row * size + row);
+    let sum = x[row] as number;
+    for (let k = row + 1; k < size; k++) sum -= (lower[k * size + row] as number) * (x[k] as number);
+    x[row] = sum / (lower[row * size + row] as number);
   }
   return x;
 }

@@ -51,6 +51,7 @@ const FIRST_LOOK_S = 150;
 /** Later on little changes between looks. */
 const LATE_S = 1200;
 const LATE_LOOK_S = 120;
+const FAR_K = 2;
 /** Cooled enough for the next run: edge within this of the room (or of its idle value), K. */
 const COOLED_K = 9;
 const LONGEST_COOL_S = 900;
@@ -264,11 +265,7 @@ export class ProtocolRunner {
   #load(tS: number, inPhaseS: number, step: ProtocolStep): void {
     const minutes = step.kind === "soak" ? step.minutes : step.loadMinutes;
     this.state.minutesLeft = Math.max(0, minutes - inPhaseS / 60);
-    if (
-      step.kind === "soak" &&
-      inPhaseS >= FIRST_LOOK_S &&
-      inPhaseS - this.#lastLookS >= (inPhaseS < LATE_S ? LOOK_EVERY_S : LATE_LOOK_S)
-    ) {
+    if (step.kind === "soak" && inPhaseS >= FIRST_LOOK_S && inPhaseS - this.#lastLookS >= this.#lookEveryS(inPhaseS)) {
       this.#lastLookS = inPhaseS;
       this.state.outlook = this.#look(inPhaseS);
       if (step.early && this.state.outlook?.known) {
@@ -277,6 +274,12 @@ export class ProtocolRunner {
       }
     }
     if (inPhaseS >= 60 * minutes) this.#change("rest", tS, { load: 0 });
+  }
+
+  /** Where much is still open a look changes little; late in a run as well. */
+  #lookEveryS(inPhaseS: number): number {
+    if (inPhaseS >= LATE_S) return LATE_LOOK_S;
+    return (this.state.outlook?.dieU95K ?? 0) > FAR_K ? 2 * LOOK_EVERY_S : LOOK_EVERY_S;
   }
 
   #rest(tS: number, inPhaseS: number, step: ProtocolStep): void {

@@ -5,7 +5,7 @@ import { type AnalyseOptions, type Analysis, type LevelFigures, SOAK_VERSION } f
 import { binMeans, evenEdges, rowAt, wideningEdges } from "./bins.ts";
 import { commonDrift, type RoomDrift } from "./drift.ts";
 import { fingerprintOf } from "./fingerprint.ts";
-import { type BinnedRun, findLoads, type LoadPart, loadParts, type Stretch } from "./load.ts";
+import { type BinnedRun, type LoadPart, loadParts, type Stretch } from "./load.ts";
 import { phasesOf } from "./phases.ts";
 import { type PreparedRun, prepareRun, type Sensor } from "./prepare.ts";
 import { partResponse, smoothRoom } from "./response.ts";
@@ -143,7 +143,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
     hotspotGapK: gapFigures(timeS, curved, window, part),
     throttling: findThrottling(
       { ...binned, powerLimit: binnedLine(timeS, levels.get("powerLimit"), binned.edgesS) },
-      loadAround(binned, chosen),
+      chosen?.around,
     ),
     spikes: sensors.reduce((sum, sensor) => sum + sensor.spikes, 0),
     notices: [...table.notices, ...runNotices(sensors, ambient, part, table, loads, drift)],
@@ -230,10 +230,6 @@ function wantedLoad(parts: LoadPart[], { load, windowS }: AnalyseOptions): numbe
   const most = Math.max(...shared);
   return most > 0 ? shared.indexOf(most) : undefined;
 }
-
-/** The stretch under load that the chosen load is a part of: a card that throttled may look as if its power had been set anew. */
-const loadAround = (binned: BinnedRun, chosen: Stretch | undefined): Stretch | undefined =>
-  chosen && (findLoads(binned).find((load) => load.fromS <= chosen.fromS && load.toS >= chosen.toS) ?? chosen);
 
 const binnedLine = (
   timeS: Float64Array,

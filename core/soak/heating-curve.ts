@@ -119,8 +119,9 @@ export function fitHeatingCurve(
       if (response.mayDrift) slope[slope.length - 1] = ofDrift;
       const value = dot(slope, one.coefficients);
       const spread = dot(slope, solveCholesky(one.lower, slope));
-      mean += nth(shares, k) * value;
-      square += nth(shares, k) * (spread + value * value);
+      const share = shares[k] ?? 0;
+      mean += share * value;
+      square += share * (spread + value * value);
     });
     return { mean, sd: Math.sqrt(Math.max(0, square - mean * mean)) };
   };
@@ -432,18 +433,20 @@ const rootMeanSquare = (values: Float64Array): number =>
   Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / values.length);
 
 function mixtureHalfWidth(candidates: Candidate[], shares: number[], mean: number): number {
-  const inside = (half: number): number =>
-    candidates.reduce((sum, one, k) => {
-      const share = nth(shares, k);
-      if (share < 1e-7) return sum;
-      const centre = nth(one.coefficients, 0) - mean;
-      const spread = Math.max(one.finalSd, 1e-9);
-      return sum + share * (normalShare((half - centre) / spread) - normalShare((-half - centre) / spread));
-    }, 0);
+  const heavy = candidates.flatMap(({ coefficients, finalSd }, k) => {
+    const share = shares[k] ?? 0;
+    return share < 1e-4 ? [] : [{ share, centre: (coefficients[0] ?? 0) - mean, spread: Math.max(finalSd, 1e-9) }];
+  });
+  const inside = (half: number): number => {
+    let sum = 0;
+    for (const { share, centre, spread } of heavy)
+      sum += share * (normalShare((half - centre) / spread) - normalShare((-half - centre) / spread));
+    return sum;
+  };
   let low = 0;
   let high = 1;
   while (inside(high) < 0.95 && high < 1000) high *= 2;
-  for (let round = 0; round < 24; round++) {
+  for (let round = 0; round < 16; round++) {
     const middle = (low + high) / 2;
     if (inside(middle) < 0.95) low = middle;
     else high = middle;
@@ -480,7 +483,7 @@ function refine(
   kept.forEach((tau, k) => {
     start.push(nth(from.coefficients, k + 1), Math.log(tau));
   });
-  const fit = leastSquares(heatingModel, tS, data, start, sd);
+  const fit = leastSquares(heatingModel, tS, data, start, sd, 1e-5);
   const sound =
     fit.converged &&
     kept.every((_, k) => {
@@ -497,20 +500,20 @@ function refine(
         tauS: Math.exp(nth(parameters, 2 + 2 * k)),
       })),
     },
-    residuals: data.map((value, i) => value - heatingModel(nth(tS, i), parameters, slope)),
+    residuals: data.map((value, i) => value - heatingModel(tS[i] as number, parameters, slope)),
   };
 }
 
 /** y = p0 − Σ p(2k+1) · e^(−t/e^p(2k+2)), with its derivatives. */
 function heatingModel(t: number, p: Float64Array, slope: Float64Array): number {
-  let value = nth(p, 0);
+  let value = p[0] as number;
   slope[0] = 1;
   for (let k = 1; k < p.length; k += 2) {
-    const tau = Math.exp(nth(p, k + 1));
+    const tau = Math.exp(p[k + 1] as number);
     const decay = Math.exp(-t / tau);
-    value -= nth(p, k) * decay;
+    value -= (p[k] as number) * decay;
     slope[k] = -decay;
-    slope[k + 1] = -nth(p, k) * decay * (t / tau);
+    slope[k + 1] = -(p[k] as number) * decay * (t / tau);
   }
   return value;
 }

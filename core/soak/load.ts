@@ -1,4 +1,4 @@
-import { last, median, nth, quantile, runningMedian } from "../numeric/index.ts";
+import { last, median, nth, quantile, quantilesOf, runningMedian } from "../numeric/index.ts";
 
 export interface Stretch {
   fromS: number;
@@ -28,29 +28,41 @@ export interface LoadPart extends Stretch {
   judged: Stretch;
   /** It begins with a change of settings, not from idle. */
   setAnew: boolean;
+  /** The stretch under load that it is a part of: a card that throttled may look as if its power had been set anew. */
+  around: Stretch;
 }
 
 /** The loads of a log, parted by idle and where power or fan was set anew, each `SHORTEST_LOAD_S` or longer; in order. */
 export function loadParts(run: BinnedRun): LoadPart[] {
-  const whole = findLoads(run, LONGEST_DIP_S);
-  return findLoads(run, SHORTEST_LOAD_S - 1e-6).flatMap((load) =>
+  const marked = markLoaded(run);
+  const whole = joined(run, marked, LONGEST_DIP_S);
+  return joined(run, marked, SHORTEST_LOAD_S - 1e-6).flatMap((load) =>
     constantParts(run, load)
       .filter((part) => part.toS - part.fromS >= SHORTEST_LOAD_S - 1e-6)
       .map((part) => {
         const pieces = whole
           .map((one) => ({ fromS: Math.max(one.fromS, part.fromS), toS: Math.min(one.toS, part.toS) }))
           .filter((one) => one.toS - one.fromS > 5);
-        return { ...part, judged: mainPart(pieces) ?? part, setAnew: part.fromS > load.fromS };
+        const around = whole.find((one) => one.fromS <= part.fromS && one.toS >= part.toS) ?? part;
+        return { ...part, judged: mainPart(pieces) ?? part, setAnew: part.fromS > load.fromS, around };
       }),
   );
 }
 
 /**
  * Finds the stretches under load: by power, else by load per cent, else by the shape of the temperature.
- * @param longestDipS stretches closer than this are one
  * @returns stretches in order; empty when the card idled all the time
  */
-export function findLoads(run: BinnedRun, longestDipS = LONGEST_DIP_S): Stretch[] {
+export const findLoads = (run: BinnedRun): Stretch[] => joined(run, markLoaded(run), LONGEST_DIP_S);
+
+/** Which bins are under load and which nobody knows of; or the stretches themselves, where levels do not tell. */
+type Marked = Stretch[] | { loaded: (bin: number) => boolean; unknown: (bin: number) => boolean };
+
+/** @param longestDipS stretches closer than this are one */
+const joined = (run: BinnedRun, marked: Marked, longestDipS: number): Stretch[] =>
+  Array.isArray(marked) ? marked : stretches(run, marked.loaded, marked.unknown, longestDipS);
+
+function markLoaded(run: BinnedRun): Marked {
   const levels: Array<[Float64Array | undefined, number, number]> = [
     [run.power, 8, 28],
     [run.load, 20, 30],
@@ -65,12 +77,10 @@ export function findLoads(run: BinnedRun, longestDipS = LONGEST_DIP_S): Stretch[
       return loaded ? [whole(run)] : [];
     }
     const limit = low + LOADED_SHARE * (high - low);
-    return stretches(
-      run,
-      (bin) => nth(line, bin) > limit,
-      (bin) => Number.isNaN(nth(line, bin)),
-      longestDipS,
-    );
+    return {
+      loaded: (bin) => (line[bin] as number) > limit,
+      unknown: (bin) => Number.isNaN(line[bin]),
+    };
   }
   return byTemperature(run);
 }
@@ -142,6 +152,10 @@ export function constantParts(run: BinnedRun, load: Stretch): Stretch[] {
     const sums = runningSums(raw);
     let best = { bin: -1, size: 0 };
     for (let bin = 0; bin < raw.length; bin++) {
+      if (best.bin >= 0 && bin > best.bin + half) {
+        cuts.push(nth(run.edgesS, best.bin));
+        best = { bin: -1, size: 0 };
+      }
       const at = nth(run.edgesS, bin);
       if (at < load.fromS + 5 || at > load.toS - 20) continue;
       if (roughStep(sums, bin, half, gap) < 0.4 * least) continue;
@@ -149,18 +163,13 @@ export function constantParts(run: BinnedRun, load: Stretch): Stretch[] {
         .subarray(Math.max(0, bin - half), bin)
         .filter((_, k, part) => nth(run.edgesS, bin - part.length + k) >= load.fromS + 3);
       const after = raw.subarray(bin + gap, bin + gap + half);
+      const near = stepSize(before, after, half);
+      if (near <= least) continue;
       const longBefore = raw
         .subarray(Math.max(0, bin - 4 * half), bin)
         .filter((_, k, part) => nth(run.edgesS, bin - part.length + k) >= load.fromS + 3);
-      const size = Math.min(
-        stepSize(before, after, half),
-        levelChange(longBefore, raw.subarray(bin + gap, bin + gap + 4 * half)),
-      );
+      const size = Math.min(near, levelChange(longBefore, raw.subarray(bin + gap, bin + gap + 4 * half)));
       if (size > least && size > best.size) best = { bin, size };
-      else if (best.bin >= 0 && bin > best.bin + half) {
-        cuts.push(nth(run.edgesS, best.bin));
-        best = { bin: -1, size: 0 };
-      }
     }
     if (best.bin >= 0) cuts.push(nth(run.edgesS, best.bin));
   }
@@ -195,16 +204,18 @@ function roughStep(sums: Float64Array, bin: number, half: number, gap: number): 
 
 function stepSize(before: Float64Array, after: Float64Array, half: number): number {
   if (before.length < Math.min(3, half) || after.length < half) return 0;
-  const low = median(before);
-  const high = median(after);
+  const [earlier, later] = [quantilesOf(before), quantilesOf(after)];
+  const [low, high] = [earlier(0.5), later(0.5)];
   const step = Math.abs(high - low);
-  const flat = Math.max(quantile(before, 0.9) - quantile(before, 0.1), quantile(after, 0.9) - quantile(after, 0.1));
+  const flat = Math.max(earlier(0.9) - earlier(0.1), later(0.9) - later(0.1));
   if (flat > 0.4 * step) return 0;
   return step / Math.max(Math.abs(low), Math.abs(high), 1e-9);
 }
 
-const levelChange = (before: Float64Array, after: Float64Array): number =>
-  Math.abs(median(after) - median(before)) / Math.max(Math.abs(median(after)), Math.abs(median(before)), 1e-9);
+function levelChange(before: Float64Array, after: Float64Array): number {
+  const [low, high] = [median(before), median(after)];
+  return Math.abs(high - low) / Math.max(Math.abs(high), Math.abs(low), 1e-9);
+}
 
 /** The part a run stands for: the last one when it is long enough, else the longest. */
 export function mainPart(parts: Stretch[]): Stretch | undefined {

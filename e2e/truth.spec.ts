@@ -40,6 +40,7 @@ test("two logs are compared in three steps: drop both, type the room once, read 
 test("a log dropped beside every box is taken, not opened by the browser", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.open("/stores");
+  await expect(page.getByRole("heading", { name: "Stores", exact: true })).toBeVisible();
   const { name, buffer } = logFile("anywhere.csv");
   const dropped = await page.evaluateHandle(
     ([file, text]) => {

@@ -1,7 +1,8 @@
 import * as Comlink from "comlink";
 import { useCallback, useEffect, useState } from "react";
-import { type Mapping, MOST_LOG_BYTES } from "#contract";
+import type { Mapping } from "#contract";
 import type { Analysis, ProblemDetail } from "#core";
+import { tooLarge } from "../../parts/run/too-large.ts";
 import type { CardChoice, RunView } from "../../workers/run-session.ts";
 import { useRunSession } from "../../workers/use-run-session.ts";
 
@@ -54,12 +55,9 @@ export function useLog(file: File | null, typedC: number | null): ReadLog {
     setCards([]);
     setMapping([]);
     if (!session || !file) return;
-    if (file.size > MOST_LOG_BYTES) {
-      setProblem({
-        code: "too-large",
-        what: `${file.name} has ${Math.round(file.size / 1e6)} MB; a log may have ${Math.round(MOST_LOG_BYTES / 1e6)} MB.`,
-        remedy: "Cut it to the load, or log once a second.",
-      });
+    const refused = tooLarge(file);
+    if (refused) {
+      setProblem(refused);
       return;
     }
     let isCurrent = true;

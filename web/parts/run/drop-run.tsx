@@ -2,7 +2,7 @@ import * as Comlink from "comlink";
 import { FileUp } from "lucide-react";
 import { startTransition, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { type Mapping, MOST_LOG_BYTES } from "#contract";
+import type { Mapping } from "#contract";
 import type { ProblemDetail, Role } from "#core";
 import type { LoadInLog } from "#core/soak/index.ts";
 import { api } from "../../app/api.ts";
@@ -21,6 +21,7 @@ import { useRunSession } from "../../workers/use-run-session.ts";
 import { Columns } from "./columns.tsx";
 import { Conditions, type TypedConditions, typedFrom } from "./conditions.tsx";
 import { toRunInput } from "./to-input.ts";
+import { tooLarge } from "./too-large.ts";
 import { cardWords, WhichCard } from "./which-card.tsx";
 
 interface DropRunProps {
@@ -141,12 +142,9 @@ function NewRun({
 
   useEffect(() => {
     if (!session) return;
-    if (file.size > MOST_LOG_BYTES) {
-      setProblem({
-        code: "too-large",
-        what: `${file.name} has ${Math.round(file.size / 1e6)} MB; a log may have ${Math.round(MOST_LOG_BYTES / 1e6)} MB.`,
-        remedy: "Cut it to the load, or log once a second.",
-      });
+    const refused = tooLarge(file);
+    if (refused) {
+      setProblem(refused);
       return;
     }
     void (async () => {

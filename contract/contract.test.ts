@@ -80,7 +80,7 @@ describe("what the border lets in", () => {
   });
 
   it("checks notes, boards and settings", () => {
-    const note = { doneOn: "2026-02-30", person: "", work: [], compound: "", minutes: 1e9, text: "" };
+    const note = { doneOn: "2026-02-30", person: "p".repeat(81), work: [], compound: "", minutes: 1e9, text: "" };
     expect(faults(NoteInput, note)).toEqual(expect.arrayContaining(["person", "work", "minutes"]));
     expect(faults(BoardInput, { name: "", notes: "", limits: { ...USUAL_LIMITS, vrmC: 20 } })).toEqual([
       "name",

@@ -26,7 +26,8 @@ export const WORK_KINDS = [
 
 export const NoteInput = v.object({
   doneOn: v.pipe(v.string(), v.isoDate("Give the day as YYYY-MM-DD.")),
-  person: v.pipe(v.string(), v.trim(), v.minLength(1, "Who did the work?"), v.maxLength(80)),
+  /** Who did it; empty where one person works here. */
+  person: v.pipe(v.string(), v.trim(), v.maxLength(80)),
   work: v.pipe(v.array(v.picklist(WORK_KINDS)), v.minLength(1, "Tick what was done.")),
   compound: v.pipe(v.string(), v.trim(), v.maxLength(120)),
   minutes: v.nullable(v.pipe(v.number("Minutes are a number."), v.minValue(0), v.maxValue(10_000))),

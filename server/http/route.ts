@@ -1,6 +1,7 @@
 import { rm } from "node:fs/promises";
 import { type Request, type RequestHandler, type Response, Router } from "express";
 import * as v from "valibot";
+import { inZone } from "../db/days.ts";
 import { underKey } from "../db/under-key.ts";
 import { checkedBody } from "./problems.ts";
 
@@ -70,7 +71,7 @@ function route<Body>(
       };
       const { key } = response.locals as { key?: string };
       try {
-        const answer = await (key ? underKey(key, serve) : serve());
+        const answer = await inZone(request.get("Time-Zone"), () => (key ? underKey(key, serve) : serve()));
         if (answer === ANSWERED) return;
         if (answer === undefined) response.status(204).end();
         else response.status(status).json(answer);

@@ -2,6 +2,7 @@ import { createReadStream } from "node:fs";
 import { rm } from "node:fs/promises";
 import type { Response } from "express";
 import { BackupFolderInput, MOST_IMPORT_BYTES } from "#contract";
+import { dayOf } from "../db/days.ts";
 import { ANSWERED, bare, get, put, type Route } from "../http/route.ts";
 import { receive, sendStream } from "../http/streams.ts";
 import type { Backups } from "../services/backups.ts";
@@ -50,7 +51,7 @@ export const keepingRoutes = (backups: Backups): Route[] => [
   }),
 ];
 
-const day = (): string => new Date().toISOString().slice(0, 10);
+const day = (): string => dayOf(new Date().toISOString());
 
 /** Sends a file that is made for this; it is gone afterwards, and is not made to an end where the reader goes away. */
 async function sendMade(

@@ -2,6 +2,7 @@ import { and, desc, eq, isNotNull, isNull, lte, ne } from "drizzle-orm";
 import type { RunDiagnosis } from "#contract";
 import type { History, Symptoms } from "#core/diagnose/index.ts";
 import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
+import { dayOf } from "../db/days.ts";
 import { blobs, cards, runs, services, workNotes } from "../db/schema.ts";
 import { type Context, nextTurn, notFound } from "./context.ts";
 
@@ -74,7 +75,7 @@ export async function historyOf({ store: { db } }: Context, cardId: string, at: 
     .select({ doneOn: workNotes.doneOn, work: workNotes.work })
     .from(workNotes)
     .innerJoin(services, eq(workNotes.serviceId, services.id))
-    .where(and(eq(services.cardId, cardId), isNull(workNotes.deletedAt), lte(workNotes.doneOn, at.slice(0, 10))))
+    .where(and(eq(services.cardId, cardId), isNull(workNotes.deletedAt), lte(workNotes.doneOn, dayOf(at))))
     .orderBy(desc(workNotes.doneOn))
     .limit(MOST_NOTES);
   const days = (...kinds: ReadonlyArray<(typeof notes)[number]["work"][number]>): number | null => {

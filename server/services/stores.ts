@@ -9,6 +9,7 @@ import {
   type UseInput,
 } from "#contract";
 import { Problem } from "#core";
+import { dayOf } from "../db/days.ts";
 import type { Transaction } from "../db/open.ts";
 import { lots, lotUses, materials, offers, services } from "../db/schema.ts";
 import { type Context, mustChange, notFound, record } from "./context.ts";
@@ -20,7 +21,7 @@ export async function readStores({ store }: Context): Promise<Stores> {
     db.select().from(lots).where(isNull(lots.deletedAt)).orderBy(asc(lots.thicknessMm), desc(lots.createdAt)),
     db.select().from(offers).where(isNull(offers.deletedAt)).orderBy(asc(offers.thicknessMm), asc(offers.price)),
   ]);
-  const today = store.now().slice(0, 10);
+  const today = dayOf(store.now());
   const nameOf = (id: string): string => allMaterials.find((one) => one.id === id)?.name ?? "";
   return {
     materials: allMaterials.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...one }) => one),
@@ -228,7 +229,7 @@ export async function takeFromLot(
     .update(lots)
     .set({
       amount: Math.round((lot.amount - input.amount) * 1e6) / 1e6,
-      openedOn: lot.openedOn ?? now.slice(0, 10),
+      openedOn: lot.openedOn ?? dayOf(now),
       version: lot.version + 1,
       updatedAt: now,
     })

@@ -65,6 +65,24 @@ describe("what a store can hold", () => {
     }
   });
 
+  it("is opened on the day of whoever takes from it, wherever the server stands", async () => {
+    const sheet = await material("Dated");
+    // Fourteen hours ahead of UTC and twelve behind it: never the same day.
+    for (const [zone, hours] of [
+      ["Pacific/Kiritimati", 14],
+      ["Etc/GMT+12", -12],
+    ] as const) {
+      const { id } = await lot(sheet.id);
+      const there = (): string => new Date(Date.now() + hours * 3_600_000).toISOString().slice(0, 10);
+      const days = [there()];
+      const body = { lotId: id, amount: 1, what: "", accepted: false };
+      await server.ask("POST", `/api/services/${card.serviceId}/uses`, body, { "Time-Zone": zone });
+      days.push(there());
+      expect(days).toContain((await stores()).lots.find((one) => one.id === id)?.openedOn);
+    }
+    expect((await server.ask("GET", "/api/stores", undefined, { "Time-Zone": "Moon/Far" })).status).toBe(200);
+  });
+
   it("keeps curve, source, dangers and dates as they were given", async () => {
     const curve: Array<[number, number]> = [
       [0, 0],

@@ -37,7 +37,11 @@ import type { Box, Package } from "#core/boardmap/index.ts";
 import { sendOnce } from "./once.ts";
 import { TAGS } from "./tags.ts";
 
-const ask = fetchBaseQuery({ baseUrl: new URL("/api/", location.href).href });
+const ask = fetchBaseQuery({
+  baseUrl: new URL("/api/", location.href).href,
+  // Days are those of whoever sits here, not of the server.
+  prepareHeaders: (head) => head.set("Time-Zone", Intl.DateTimeFormat().resolvedOptions().timeZone),
+});
 
 /** Which services are listed: all words found, open or handed over or both. */
 export interface LinesAsked {

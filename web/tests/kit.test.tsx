@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
-import { cleanup, render, screen } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { useState } from "react";
 import { afterEach, describe, expect, it } from "vitest";
 import { USUAL_LIMITS } from "#contract";
 import { compare } from "#core";
@@ -11,7 +12,7 @@ import { faultOf } from "../app/fault.ts";
 import { typedFrom } from "../parts/run/conditions.tsx";
 import { toRunInput } from "../parts/run/to-input.ts";
 import { verdictSentence } from "../parts/run/verdict.ts";
-import { numberOrNull } from "../ui/field.tsx";
+import { numberOrNull, TextField } from "../ui/field.tsx";
 import { figure, signed, span } from "../ui/format.ts";
 import { RiseLadder } from "../ui/rise-ladder.tsx";
 import { RunSession } from "../workers/run-session.ts";
@@ -44,6 +45,25 @@ describe("figures on screen", () => {
     expect(numberOrNull(" 21,5 ")).toBe(21.5);
     expect(numberOrNull("")).toBeNull();
     expect(numberOrNull("warm")).toBeNaN();
+    expect(numberOrNull("1.234")).toBeNaN();
+  });
+
+  it("are asked about where a point may part thousands, and take the answer", () => {
+    const Price = () => {
+      const [text, setText] = useState("");
+      return (
+        <TextField label="Price" inputMode="decimal" value={text} onChange={(event) => setText(event.target.value)} />
+      );
+    };
+    render(<Price />);
+    const field = screen.getByLabelText<HTMLInputElement>("Price");
+    fireEvent.input(field, { target: { value: "1.234" } });
+    expect(screen.getByRole("alert").textContent).toContain("Which is meant?");
+    fireEvent.click(screen.getByRole("button", { name: "1234" }));
+    expect([field.value, screen.queryByRole("alert")]).toEqual(["1234", null]);
+    fireEvent.input(field, { target: { value: "1,234" } });
+    fireEvent.click(screen.getByRole("button", { name: "1.234" }));
+    expect([numberOrNull(field.value), screen.queryByRole("alert")]).toEqual([1.234, null]);
   });
 });
 

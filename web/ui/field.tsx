@@ -1,4 +1,5 @@
-import { type ComponentProps, type ReactNode, useId } from "react";
+import { type ComponentProps, type ReactNode, useId, useRef, useState } from "react";
+import { asTyped, readNumber } from "#core/units/index.ts";
 
 interface FieldProps {
   label: string;
@@ -34,19 +35,70 @@ function Frame({ id, label, hint, error, className = "", children }: FieldProps 
 const described = (id: string, hint: ReactNode, error: string | undefined): string | undefined =>
   [hint ? `${id}-hint` : "", error ? `${id}-error` : ""].filter(Boolean).join(" ") || undefined;
 
-export function TextField({ label, hint, error, className = "", ...rest }: FieldProps & ComponentProps<"input">) {
+type TextFieldProps = FieldProps &
+  ComponentProps<"input"> & {
+    /** A length: one point or comma in it is always the decimal one. */
+    isLength?: boolean;
+  };
+
+export function TextField({
+  label,
+  hint,
+  error,
+  className = "",
+  isLength = false,
+  onInput,
+  ref,
+  ...rest
+}: TextFieldProps) {
   const id = useId();
+  const box = useRef<HTMLInputElement>(null);
+  const [typed, setTyped] = useState("");
+  const read = rest.inputMode === "decimal" && !isLength ? readNumber(String(rest.value ?? typed)) : undefined;
+  const either = read && "either" in read ? read.either : undefined;
   return (
-    <Frame id={id} label={label} hint={hint} error={error} className={className}>
+    <Frame id={id} label={label} hint={hint} error={either ? undefined : error} className={className}>
       <input
         id={id}
+        ref={(element) => {
+          box.current = element;
+          if (typeof ref === "function") return ref(element);
+          if (ref) ref.current = element;
+          return undefined;
+        }}
         className={BOX}
-        aria-invalid={error ? true : undefined}
-        aria-describedby={described(id, hint, error)}
+        aria-invalid={error || either ? true : undefined}
+        aria-describedby={described(id, hint, error ?? (either && "which"))}
+        onInput={(event) => {
+          setTyped(event.currentTarget.value);
+          onInput?.(event);
+        }}
         {...rest}
       />
+      {either && (
+        <p id={`${id}-error`} role="alert" className="mt-1 flex flex-wrap items-center gap-2 text-sm font-medium">
+          Which is meant?
+          {either.map((value) => (
+            <button
+              key={value}
+              type="button"
+              className="min-h-9 rounded-md border border-edge bg-sheet px-2 text-ice hover:border-ice"
+              onClick={() => box.current && typeInto(box.current, asTyped(value))}
+            >
+              {value}
+            </button>
+          ))}
+        </p>
+      )}
     </Frame>
   );
+}
+
+/** Puts text into a field as if it had been typed, whoever holds its value. */
+function typeInto(field: HTMLInputElement, text: string): void {
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set?.call(field, text);
+  field.dispatchEvent(new Event("input", { bubbles: true }));
+  field.focus();
 }
 
 /** `which`: the browser offers the one it knows, or to make a new one. */
@@ -107,9 +159,10 @@ export function SelectField({
   );
 }
 
-/** Reads a number field: empty is null, a decimal comma counts as a point, anything else stays text for the check to name. */
+/** Reads a number field: empty is null; what is no number, or may be two, is NaN, for the check to name. */
 export function numberOrNull(text: unknown): number | null {
   if (typeof text === "number") return Number.isNaN(text) ? null : text;
   if (text === null || text === undefined || String(text).trim() === "") return null;
-  return Number(String(text).replace(",", "."));
+  const read = readNumber(String(text));
+  return read && "value" in read ? read.value : Number.NaN;
 }

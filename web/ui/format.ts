@@ -46,6 +46,9 @@ export function widthOf(value: number | null | undefined, digits = 1): string {
 
 export const day = (iso: string): string => format(parseISO(iso), "d MMM yyyy");
 
+/** The person's own day, as forms and files write it: 2026-11-28. */
+export const today = (): string => format(new Date(), "yyyy-MM-dd");
+
 export const dateTime = (iso: string): string => format(parseISO(iso), "d MMM yyyy, HH:mm");
 
 export const ago = (iso: string): string => formatDistanceToNow(parseISO(iso), { addSuffix: true });

@@ -47,6 +47,7 @@ export function MmField({
       label={label}
       hint={hint}
       inputMode="decimal"
+      isLength
       value={text}
       error={error}
       className={className}

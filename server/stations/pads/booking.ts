@@ -1,6 +1,7 @@
 import { and, eq, isNull } from "drizzle-orm";
 import type { BookInput, CutSheetInput, PadJob } from "#contract";
 import { Problem } from "#core";
+import { dayOf } from "../../db/days.ts";
 import type { Transaction } from "../../db/open.ts";
 import { lots, lotUses } from "../../db/schema.ts";
 import { type Context, needVersion, notFound } from "../../services/context.ts";
@@ -65,7 +66,7 @@ async function bookOne(
       heightMm,
       amount: 1,
       price: 0,
-      openedOn: now.slice(0, 10),
+      openedOn: dayOf(now),
       useBefore: null,
       leftOverOf: serviceId,
       bookingId,

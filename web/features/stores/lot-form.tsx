@@ -6,7 +6,7 @@ import { api } from "../../app/api.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
-import { TextField } from "../../ui/field.tsx";
+import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 
 const SHEETS = ["pad", "phase-change"];
@@ -67,7 +67,7 @@ function reading(material: Material, offer: boolean): v.GenericSchema<LotText, L
         thicknessMm,
         widthMm,
         heightMm,
-        price: Number(text.price.replace(",", ".") || 0),
+        price: numberOrNull(text.price) ?? 0,
         label: text.label,
         amount: amount ?? 0,
         openedOn: text.openedOn || null,

@@ -1,4 +1,5 @@
 import type { Run, RunInput } from "#contract";
+import { asTyped } from "#core/units/index.ts";
 import { Choice } from "../../ui/choice.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 
@@ -37,24 +38,27 @@ export const NUMBERS = [
   "score",
 ] as const;
 
+const typedOf = (value: number | null | undefined): string =>
+  value === null || value === undefined ? "" : asTyped(value);
+
 export const typedFrom = (run: Partial<RunInput>): TypedConditions => ({
   name: run.name ?? "",
   fanMode: run.fanMode ?? "unknown",
-  fanPct: run.fanPct?.toString() ?? "",
+  fanPct: typedOf(run.fanPct),
   loadName: run.loadName ?? "",
   sidePanel: run.sidePanel ?? "unknown",
   clocks: run.clocks ?? "",
   picture: run.picture ?? "not checked",
-  powerLimitPct: run.powerLimitPct?.toString() ?? "",
-  ambientC: run.ambientC?.toString() ?? "",
-  ambientU95K: run.ambientU95K?.toString() ?? "",
-  ambientEndC: run.ambientEndC?.toString() ?? "",
-  coreOffsetMHz: run.coreOffsetMHz?.toString() ?? "",
-  memoryOffsetMHz: run.memoryOffsetMHz?.toString() ?? "",
-  undervoltMv: run.undervoltMv?.toString() ?? "",
-  frameCapFps: run.frameCapFps?.toString() ?? "",
-  frameRateFps: run.frameRateFps?.toString() ?? "",
-  score: run.score?.toString() ?? "",
+  powerLimitPct: typedOf(run.powerLimitPct),
+  ambientC: typedOf(run.ambientC),
+  ambientU95K: typedOf(run.ambientU95K),
+  ambientEndC: typedOf(run.ambientEndC),
+  coreOffsetMHz: typedOf(run.coreOffsetMHz),
+  memoryOffsetMHz: typedOf(run.memoryOffsetMHz),
+  undervoltMv: typedOf(run.undervoltMv),
+  frameCapFps: typedOf(run.frameCapFps),
+  frameRateFps: typedOf(run.frameRateFps),
+  score: typedOf(run.score),
 });
 
 /** Fields that are seldom needed, with what they are for. */

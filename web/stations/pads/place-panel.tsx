@@ -15,7 +15,7 @@ import { withUndo } from "../../app/with-undo.ts";
 import { COOLED_WORDS } from "../../parts/board/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
-import { SelectField, TextField } from "../../ui/field.tsx";
+import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
@@ -75,7 +75,7 @@ export function PlacePanel({
   };
   /** Keeps what is typed; whether there is nothing wrong with it. */
   const keepReading = (): boolean => {
-    const coverPct = cover.trim() === "" ? null : Number(cover.replace(",", "."));
+    const coverPct = numberOrNull(cover);
     const wrong = readings.keepTyped(place.id, { ...how, coverPct });
     setProblem(wrong);
     return !wrong;

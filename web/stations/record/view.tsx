@@ -186,7 +186,7 @@ export function RecordStation({ cardId, service }: StationProps) {
               {service.attempts.length > 1 && <li>Mounted {service.attempts.length} times until this result.</li>}
               {service.notes.map((note) => (
                 <li key={note.id} className="break-words">
-                  {day(note.doneOn)}, {note.person}: {note.work.join(", ")}
+                  {[day(note.doneOn), note.person].filter(Boolean).join(", ")}: {note.work.join(", ")}
                   {note.compound ? ` (${note.compound})` : ""}. {note.text}
                 </li>
               ))}

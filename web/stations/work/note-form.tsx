@@ -5,11 +5,10 @@ import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
+import { today } from "../../ui/format.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { workApi } from "./endpoints.ts";
-
-const today = (): string => new Date().toISOString().slice(0, 10);
 
 /** A work note, new or changed. */
 export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?: WorkNote; onDone?: () => void }) {
@@ -64,7 +63,12 @@ export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?
         </fieldset>
         <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
           <TextField label="Day" type="date" {...register("doneOn")} error={errors.doneOn?.message} />
-          <TextField label="Who" {...register("person")} error={errors.person?.message} />
+          <TextField
+            label="Who"
+            {...register("person")}
+            hint="May stay empty where one person works"
+            error={errors.person?.message}
+          />
           <TextField label="Compound" {...register("compound")} error={errors.compound?.message} />
           <TextField
             label="Minutes of hands"

@@ -38,8 +38,9 @@ function NoteRow({ note }: { note: WorkNote }) {
       <div className="flex flex-wrap justify-between gap-2">
         <p className="font-semibold">{note.work.join(", ")}</p>
         <p className="text-sm text-soft">
-          {day(note.doneOn)} · {note.person}
-          {note.minutes === null ? "" : ` · ${note.minutes} min`}
+          {[day(note.doneOn), note.person, note.minutes === null ? "" : `${note.minutes} min`]
+            .filter(Boolean)
+            .join(" · ")}
         </p>
       </div>
       {note.compound && <p className="text-sm">Compound: {note.compound}</p>}

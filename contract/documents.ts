@@ -31,6 +31,7 @@ const roles = Object.fromEntries([
 ]);
 
 export const AnalysisFile: v.GenericSchema<unknown, Analysis> = v.object({
+  typed: v.optional(v.literal(true)),
   samples: figure,
   durationS: figure,
   intervalS: figure,

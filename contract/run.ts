@@ -13,6 +13,33 @@ export const MOST_LOG_BYTES = 256 * 1024 * 1024;
 export const Mapping = v.array(v.object({ header: v.string(), role: v.nullable(v.picklist(ROLES)) }));
 export type Mapping = v.InferOutput<typeof Mapping>;
 
+const RANGE = "A temperature lies between 0 and 150 °C. Is it in Fahrenheit?";
+const typedC = within(0, 150, RANGE);
+
+/** What was read off a display and written down at the end of a run; see `TypedFigures` in `core/soak`. */
+export const TypedInput = v.pipe(
+  v.object({
+    edgeC: typedC,
+    hotspotC: typedC,
+    memoryC: typedC,
+    vrmC: typedC,
+    fanRpm: within(0, 20_000, "A fan speed lies between 0 and 20,000 rpm."),
+    fanPct: within(0, 100, "A fan's duty lies between 0 and 100 %."),
+    powerW: within(1, 2000, "Power lies between 1 and 2,000 W."),
+    coreClockMHz: within(1, 10_000, "A clock lies between 1 and 10,000 MHz."),
+    minutes: within(0.5, 1440, "Between half a minute and a day."),
+  }),
+  v.forward(
+    v.check(
+      ({ edgeC, hotspotC, memoryC, vrmC }) => [edgeC, hotspotC, memoryC, vrmC].some((value) => value !== null),
+      "Type one temperature or more.",
+    ),
+    ["edgeC"],
+  ),
+);
+
+export type TypedInput = v.InferOutput<typeof TypedInput>;
+
 /** Under which conditions a run was made; what the log can't say by itself. */
 export const RunInput = v.object({
   side: v.picklist(["before", "after"]),
@@ -46,6 +73,8 @@ export const RunInput = v.object({
   attempt: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(99))), null),
   /** Why it does not count; empty where it does. */
   leftOut: v.optional(note, ""),
+  /** Typed from paper: there is no log; null where there is one. */
+  typed: v.optional(v.nullable(TypedInput), null),
 });
 export type RunInput = v.InferOutput<typeof RunInput>;
 /** What nobody said of a run. */
@@ -60,6 +89,7 @@ export const UNTOLD = {
   score: null,
   attempt: null,
   leftOut: "",
+  typed: null,
 } as const satisfies Partial<RunInput>;
 export const RunChange = v.object({ ...RunInput.entries, version: v.number() });
 

@@ -33,5 +33,6 @@ export type {
   PhaseStretch,
   Stretch,
   TemperatureFigures,
+  TypedFigures,
 } from "./soak/index.ts";
-export { analyse, levelOf, SOAK_VERSION, temperatureOf } from "./soak/index.ts";
+export { analyse, levelOf, SOAK_VERSION, temperatureOf, typedAnalysis } from "./soak/index.ts";

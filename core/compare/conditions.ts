@@ -72,7 +72,9 @@ export function differencesBetween(before: Conditions, after: Conditions, settle
   ];
   if (before.loadPct !== null || after.loadPct !== null)
     list.push(judge("load", before.loadPct, after.loadPct, 3, before.powerW !== null && after.powerW !== null));
-  list.push(judge("duration", before.durationS, after.durationS, 0.1 * before.durationS, settled));
+  // Of what was typed from paper nobody may have said how long it was.
+  if (before.durationS > 0 && after.durationS > 0)
+    list.push(judge("duration", before.durationS, after.durationS, 0.1 * before.durationS, settled));
   if (before.coreClockMHz !== null || after.coreClockMHz !== null)
     list.push(
       judge(
@@ -83,7 +85,8 @@ export function differencesBetween(before: Conditions, after: Conditions, settle
         before.powerW !== null && after.powerW !== null,
       ),
     );
-  list.push(judge("sampling", before.intervalS, after.intervalS, 0.05 * before.intervalS, true));
+  if (before.intervalS > 0 && after.intervalS > 0)
+    list.push(judge("sampling", before.intervalS, after.intervalS, 0.05 * before.intervalS, true));
   return list;
 }
 

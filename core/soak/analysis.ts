@@ -54,6 +54,8 @@ export interface LoadInLog extends Stretch {
 }
 
 export interface Analysis {
+  /** Figures typed from paper: there is no log. */
+  typed?: true | undefined;
   samples: number;
   durationS: number;
   intervalS: number;

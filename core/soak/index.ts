@@ -27,5 +27,7 @@ export type { Stretch } from "./load.ts";
 export { correlationFactor, meanWithSpread, resolutionSpread } from "./mean.ts";
 export type { PreparedRun } from "./prepare.ts";
 export { prepareRun } from "./prepare.ts";
+export type { TypedFigures } from "./typed.ts";
+export { typedAnalysis } from "./typed.ts";
 export type { Outlook } from "./watch.ts";
 export { KNOWN_U95_K, lookAhead, PROMISED_K } from "./watch.ts";

@@ -82,4 +82,4 @@ export function unitOf(spelling: string): Unit | undefined {
 }
 
 export { parseAmount, parseLengthMm } from "./length.ts";
-export { asTyped, type NumberRead, readNumber } from "./number.ts";
+export { asTyped, readNumber } from "./number.ts";

@@ -17,7 +17,7 @@ import type {
   StationId,
   Underlay,
 } from "#contract";
-import type { Analysis, BenchChannel, Cause, Symptoms, Verdict } from "#core";
+import type { Analysis, BenchChannel, Cause, Symptoms, TypedFigures, Verdict } from "#core";
 import type { BoardMap } from "#core/boardmap/index.ts";
 import type { LadderRung } from "#core/service/index.ts";
 
@@ -140,6 +140,8 @@ export const runs = sqliteTable(
     score: real(),
     attempt: integer().notNull().default(1),
     leftOut: text().notNull().default(""),
+    /** What was typed from paper instead of a log. */
+    typed: text({ mode: "json" }).$type<TypedFigures>(),
     analysis: text({ mode: "json" }).$type<Analysis>().notNull(),
     /** Kept for the diagnosis of other cards of the board model; null in runs from before it was computed. */
     symptoms: text({ mode: "json" }).$type<Symptoms>(),

@@ -74,11 +74,11 @@ export const serviceRoutes = (context: Context): Route[] => [
   bare(
     "post",
     "/services/:id/runs",
-    "Add a run (multipart: log, and run as JSON)",
+    "Add a run (multipart: run as JSON, and log unless its figures were typed)",
     async ({ params, request: { file, body } }) => {
-      if (!file) throw new InputProblem({ log: "Drop a log file." });
       const input = checkedBody(RunInput, parsed(body?.run));
-      return addRun(context, param(params, "id"), { path: file.path, name: file.originalname }, input);
+      if (!file && !input.typed) throw new InputProblem({ log: "Drop a log file." });
+      return addRun(context, param(params, "id"), file && { path: file.path, name: file.originalname }, input);
     },
     { status: 201, first: logUpload.single("log"), form: ["log", "run"] },
   ),

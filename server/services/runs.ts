@@ -3,6 +3,7 @@ import type { Mapping, Run, RunInput } from "#contract";
 import { type AnalyseOptions, Problem } from "#core";
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
 import type { Ingested } from "../ingest/ingest.ts";
+import { ingestTyped } from "../ingest/typed.ts";
 import { attemptOf } from "./attempts.ts";
 import { type Context, mustChange, needVersion, notFound, record } from "./context.ts";
 
@@ -31,11 +32,14 @@ export function toRun(row: Row, cardId: string): Run {
   return { ...rest, cardId, window: row.window ?? null };
 }
 
-/** Reads a log that was uploaded and keeps original, samples and figures in one step: whole or not at all. */
+/** Of a run that was typed from paper. */
+const TYPED_NAME = "typed.json";
+
+/** Reads a log that was uploaded, or what was typed instead, and keeps original, samples and figures in one step: whole or not at all. */
 export async function addRun(
   context: Context,
   serviceId: string,
-  file: { path: string; name: string },
+  file: { path: string; name: string } | undefined,
   input: RunInput,
 ): Promise<Run> {
   const { store, pool } = context;
@@ -43,12 +47,15 @@ export async function addRun(
   if (before) return readRunRow(context, before);
   const [service] = await store.db.select().from(services).where(eq(services.id, serviceId));
   if (!service) throw notFound("service");
-  const read = await pool.run({
-    source: { path: file.path },
-    mapping: input.mapping,
-    intervalS: input.intervalS ?? undefined,
-    options: optionsOf(input),
-  });
+  const read = await (input.typed
+    ? ingestTyped(input.typed, optionsOf(input))
+    : pool.run({
+        source: { path: logOf(file).path },
+        mapping: input.mapping,
+        intervalS: input.intervalS ?? undefined,
+        options: optionsOf(input),
+      }));
+  const name = input.typed ? TYPED_NAME : logOf(file).name;
   const now = store.now();
   const id = await store.write(async (tx) => {
     const [same] = await tx
@@ -63,7 +70,8 @@ export async function addRun(
           isNull(runs.deletedAt),
         ),
       );
-    if (same)
+    // The same few figures may be read twice.
+    if (same && !input.typed)
       throw new Problem({
         code: "same-log",
         what: `This log is already here as “${same.name || same.fileName}”.`,
@@ -76,18 +84,27 @@ export async function addRun(
       attempt: await attemptOf(context, tx, serviceId, input),
       id: made,
       serviceId,
-      fileName: file.name,
+      fileName: name,
       fileBytes: read.fileBytes,
       deletedAt: null,
       createdAt: now,
       updatedAt: now,
       version: 1,
     });
-    await rememberChoice(tx, read.mapping, now);
-    await record(store, tx, "run added", serviceId, { id: made, side: input.side, file: file.name });
+    if (!input.typed) await rememberChoice(tx, read.mapping, now);
+    await record(store, tx, "run added", serviceId, { id: made, side: input.side, file: name });
     return made;
   });
   return readRunRow(context, id);
+}
+
+function logOf(file: { path: string; name: string } | undefined): { path: string; name: string } {
+  if (file) return file;
+  throw new Problem({
+    code: "no-log",
+    what: "There is neither a log nor a figure that was typed.",
+    remedy: "Drop a log file, or type what was read.",
+  });
 }
 
 type Tx = Parameters<Parameters<Context["store"]["write"]>[0]>[0];
@@ -124,21 +141,21 @@ function rowFields(input: RunInput, read: Ingested) {
 
 /** Changes conditions, roles, room air or window of a run; its figures are computed anew from the kept log. */
 export async function changeRun(context: Context, id: string, input: RunInput & { version: number }): Promise<Run> {
-  const { store, pool } = context;
+  const { store } = context;
   const [stored] = await store.db
     .select()
     .from(runs)
     .where(and(eq(runs.id, id), isNull(runs.deletedAt)));
   if (!stored) throw notFound("run");
   if (!mustChange(stored, input)) return readRunRow(context, id);
-  const [log] = await store.db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, stored.logHash));
-  if (!log) throw notFound("log");
-  const read = await pool.run({
-    source: { gzip: log.bytes },
-    mapping: input.mapping,
-    intervalS: input.intervalS ?? undefined,
-    options: optionsOf(input),
-  });
+  if (input.typed && !stored.typed)
+    throw new Problem({
+      code: "has-a-log",
+      what: "This run has a log: its figures can't be typed.",
+      remedy: "Change its roles or its window, or add another run.",
+    });
+  const typed = input.typed ?? stored.typed;
+  const read = await (typed ? ingestTyped(typed, optionsOf(input)) : ingestKept(context, stored, input));
   await store.write(async (tx) => {
     const [now] = await tx.select({ version: runs.version }).from(runs).where(eq(runs.id, id));
     needVersion(now?.version ?? 0, input.version);
@@ -149,15 +166,27 @@ export async function changeRun(context: Context, id: string, input: RunInput & 
       .set({
         ...rowFields(fields, read),
         attempt: fields.attempt ?? stored.attempt,
-        logHash: stored.logHash,
+        typed,
         updatedAt: store.now(),
         version: version + 1,
       })
       .where(eq(runs.id, id));
-    await rememberChoice(tx, read.mapping, store.now());
+    if (!typed) await rememberChoice(tx, read.mapping, store.now());
     await record(store, tx, "run changed", stored.serviceId, { id });
   });
   return readRunRow(context, id);
+}
+
+/** Reads a run's own log anew. */
+async function ingestKept({ store, pool }: Context, { logHash }: Row, input: RunInput): Promise<Ingested> {
+  const [log] = await store.db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, logHash));
+  if (!log) throw notFound("log");
+  return pool.run({
+    source: { gzip: log.bytes },
+    mapping: input.mapping,
+    intervalS: input.intervalS ?? undefined,
+    options: optionsOf(input),
+  });
 }
 
 export async function setRunRemoved(context: Context, id: string, removed: boolean): Promise<void> {

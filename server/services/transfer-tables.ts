@@ -100,6 +100,7 @@ const DOCUMENTS: Documents = {
     picture: run.picture,
     mapping: Mapping,
     window: run.window,
+    typed: run.typed,
     analysis: AnalysisFile,
     symptoms: v.nullable(SymptomsFile),
   },

@@ -1,6 +1,16 @@
 import sharp from "sharp";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { Card, ExportFile, ImportReport, Mapping, Run, ServiceLine, ServiceView, WorkNote } from "#contract";
+import type {
+  Card,
+  ExportFile,
+  ImportReport,
+  Mapping,
+  Run,
+  RunDiagnosis,
+  ServiceLine,
+  ServiceView,
+  WorkNote,
+} from "#contract";
 import { type ProblemDetail, temperatureOf } from "#core";
 import { CARD, dropRun, openTestServer, RUN, runForm, type TestServer, takeIn, testLog } from "./server.ts";
 
@@ -71,6 +81,33 @@ describe("a service from taking in to the record", () => {
     expect(head.rows).toBe(run.analysis.samples);
     const original = await (await fetch(new URL(`/api/runs/${run.id}/original`, server.running.address))).text();
     expect(original).toBe(log);
+  });
+
+  it("keeps a run that was typed from paper, computes it anew, and refuses to type over a log", async () => {
+    const card = await takeIn(server);
+    const path = `/api/services/${card.serviceId}/runs`;
+    const nothing = { edgeC: null, hotspotC: null, memoryC: null, vrmC: null, fanRpm: null, fanPct: null };
+    const typed = { ...nothing, powerW: null, coreClockMHz: null, minutes: 15, edgeC: 71 };
+    const send = (run: object) => {
+      const form = new FormData();
+      form.append("run", JSON.stringify({ ...RUN, ...run }));
+      return server.ask<Run & { errors: object }>("POST", path, form);
+    };
+    const { status, body: run } = await send({ typed, ambientC: 21 });
+    expect([status, run.analysis.roles.edge?.riseK, run.analysis.typed]).toEqual([201, 50, true]);
+    const warmer = await server.ask<Run>("PUT", `/api/runs/${run.id}`, { ...run, typed: null, ambientC: 23 });
+    expect(warmer.body).toMatchObject({ typed, analysis: { roles: { edge: { riseK: 48 } } } });
+    const original = await server.ask<{ typed: object }>("GET", `/api/runs/${run.id}/original`);
+    expect(original.body.typed).toEqual(typed);
+    const samples = await fetch(new URL(`/api/runs/${run.id}/samples`, server.running.address));
+    expect(samples.status).toBe(200);
+    const diagnosis = await server.ask<RunDiagnosis>("GET", `/api/runs/${run.id}/diagnosis`);
+    expect(diagnosis.body.notJudged).toContain("memory-pads");
+    expect((await send({ typed: { ...typed, edgeC: null } })).body.errors).toHaveProperty(["typed.edgeC"]);
+    expect((await send({})).status).toBe(422);
+    const logged = await dropRun(server, card);
+    const over = await server.ask<ProblemDetail>("PUT", `/api/runs/${logged.id}`, { ...logged, typed });
+    expect([over.status, over.body.code]).toEqual([422, "has-a-log"]);
   });
 
   it("removes and puts back runs and notes, skips with a reason only", async () => {

@@ -123,11 +123,11 @@ export const api = createApi({
       query: ({ id, ...body }) => ({ url: `services/${id}/skip`, method: "PUT", body }),
       invalidatesTags: ["service", "lines"],
     }),
-    addRun: build.mutation<Run, { serviceId: string; file: File; run: RunInput }>({
+    addRun: build.mutation<Run, { serviceId: string; file?: File; run: RunInput }>({
       query: ({ serviceId, file, run }) => {
         const body = new FormData();
         body.append("run", JSON.stringify(run));
-        body.append("log", file);
+        if (file) body.append("log", file);
         return { adds: `services/${serviceId}/runs`, body };
       },
       invalidatesTags: ["service", "lines"],

@@ -1,14 +1,17 @@
 import { valibotResolver } from "@hookform/resolvers/valibot";
-import { type FormEvent, useEffect, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { type DefaultValues, type FieldPath, type FieldValues, type UseFormReturn, useForm } from "react-hook-form";
 import type * as v from "valibot";
 import { dropDraft, keepDraft } from "./drafts.ts";
 import { type Fault, faultOf } from "./fault.ts";
+import { mergeChanges } from "./merge.ts";
 import { useAppDispatch, useAppSelector, useAppStore } from "./store.ts";
+import { useElsewhere } from "./use-elsewhere.ts";
 
 interface Draft<In> {
   value: In;
-  /** The version it was typed over. */
+  /** What it was typed over, and the version of that. */
+  base?: In;
   version: number;
 }
 
@@ -20,8 +23,8 @@ export interface DraftFormOptions<In extends FieldValues, Out, Answer> {
   /** What the form begins with, and the version of it. */
   load: { start: In; version: number };
   save(value: Out, version: number): PromiseLike<{ data?: Answer | undefined; error?: unknown }>;
-  /** The version on the server now, after another window was first; undefined when it is gone. */
-  newest?(): Promise<number | undefined>;
+  /** What the server has now, after another window was first; undefined when it is gone. */
+  newest?(): Promise<{ start: In; version: number } | undefined>;
   onSaved?(answer: Answer): void;
   /** The other window's change is kept. */
   onKept?(): void;
@@ -60,15 +63,21 @@ export function useDraftForm<In extends FieldValues, Out, Answer>(
   });
   const { watch, reset, setError } = form;
   const draftNow = (): Draft<In> | undefined => store.getState().drafts[name] as Draft<In> | undefined;
+  const begun = useRef({ version: load.version, base: load.start });
+  begun.current = { version: load.version, base: load.start };
+  useElsewhere(name, (value) => {
+    dispatch(keepDraft({ form: name, value }));
+    reset((value as Draft<In>).value);
+  });
   useEffect(() => {
     const watching = watch((value, { type, name: field }) => {
       // The form library calls back without a field name on a reset, which is not an edit.
       if (type === undefined && field === undefined) return;
-      const version = (store.getState().drafts[name] as Draft<In> | undefined)?.version ?? load.version;
-      dispatch(keepDraft({ form: name, value: { value: structuredClone(value), version } }));
+      const { version, base } = (store.getState().drafts[name] as Draft<In> | undefined) ?? begun.current;
+      dispatch(keepDraft({ form: name, value: { value: structuredClone(value), version, base } }));
     });
     return () => watching.unsubscribe();
-  }, [watch, dispatch, store, name, load.version]);
+  }, [watch, dispatch, store, name]);
   const start = JSON.stringify(load.start);
   useEffect(() => {
     // What is being typed when another window's version comes stays.
@@ -96,6 +105,15 @@ export function useDraftForm<In extends FieldValues, Out, Answer>(
     else if (since) dispatch(keepDraft({ form: name, value: { ...since, version: version + 1 } }));
     options.onSaved?.(answer.data as Answer);
   };
+  /** Only what was changed here goes over what the other window saved. */
+  const takeOver = async (mine: Out, base: In): Promise<void> => {
+    const now = await options.newest?.();
+    if (!now) return send(mine, load.version);
+    const value = mergeChanges(base, structuredClone(form.getValues()), now.start);
+    dispatch(keepDraft({ form: name, value: { value, version: now.version, base: now.start } }));
+    reset(value);
+    await form.handleSubmit((merged) => send(merged as Out, now.version))();
+  };
   return {
     form,
     submit: (event) =>
@@ -113,8 +131,9 @@ export function useDraftForm<In extends FieldValues, Out, Answer>(
       },
       onTakeOver: () => {
         const mine = waiting;
+        const base = draftNow()?.base ?? load.start;
         setWaiting(null);
-        if (mine !== null) void options.newest?.().then((version) => send(mine, version ?? load.version));
+        if (mine !== null) void takeOver(mine, base);
       },
     },
   };

@@ -3,6 +3,7 @@ import type { FetchArgs, FetchBaseQueryError } from "@reduxjs/toolkit/query";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { drafts, dropDraft, keepDraft } from "../app/drafts.ts";
 import { isTyping, KEYS } from "../app/keys.ts";
+import { mergeChanges } from "../app/merge.ts";
 import { sendOnce } from "../app/once.ts";
 import { makeStore } from "../app/store.ts";
 import { seriesOf } from "../charts/series.ts";
@@ -35,6 +36,21 @@ describe("drafts", () => {
     localStorage.setItem("algidus-drafts", "{half");
     expect(makeStore().getState().drafts).toEqual({});
     expect(drafts.reducer({}, { type: "other" })).toEqual({});
+  });
+});
+
+describe("what two windows changed", () => {
+  it("is put together field by field, and entry by entry in a list of the same length", () => {
+    const base = { a: 1, b: 2, list: [{ state: "open" }, { state: "open" }], tags: ["x"] };
+    const mine = { ...base, b: 3, list: [{ state: "ok" }, { state: "open" }], tags: ["x", "y"] };
+    const theirs = { ...base, a: 9, b: 8, list: [{ state: "open" }, { state: "noted" }], tags: ["z"] };
+    expect(mergeChanges(base, mine, theirs)).toEqual({
+      a: 9,
+      b: 3,
+      list: [{ state: "ok" }, { state: "noted" }],
+      tags: ["x", "y"],
+    });
+    expect(mergeChanges(base, base, theirs)).toBe(theirs);
   });
 });
 

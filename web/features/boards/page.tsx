@@ -35,15 +35,20 @@ const LIMITS = [
   ["vrmC", "VRM"],
 ] as const;
 
+const inputOf = ({ name, notes, limits }: Board): BoardInput => ({ name, notes, limits });
+
 function BoardForm({ board }: { board: Board }) {
   const [change] = api.useChangeBoardMutation();
   const { refetch } = api.useBoardsQuery();
   const { form, submit, busy, fault, drafted, conflict } = useDraftForm({
     name: `board ${board.id}`,
     schema: BoardInput,
-    load: { start: { name: board.name, notes: board.notes, limits: board.limits }, version: board.version },
+    load: { start: inputOf(board), version: board.version },
     save: (body, version) => change({ id: board.id, body: { ...body, version } }),
-    newest: async () => (await refetch()).data?.find((one) => one.id === board.id)?.version,
+    newest: async () => {
+      const now = (await refetch()).data?.find((one) => one.id === board.id);
+      return now && { start: inputOf(now), version: now.version };
+    },
     onSaved: () => void toast("Saved"),
   });
   const { register, formState } = form;

@@ -1,22 +1,24 @@
 import { ArrowLeftRight, FileUp } from "lucide-react";
 import { useState } from "react";
-import { useNavigate } from "react-router";
-import { EMPTY_CARD, type Run, type RunInput, UNTOLD, USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
+import { type Run, USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
 import { comparePairs } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { ComparisonSheet } from "../../parts/run/comparison.tsx";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
-import { FaultNote, Note } from "../../ui/note.tsx";
-import { Page, Sheet } from "../../ui/page.tsx";
+import { Page } from "../../ui/page.tsx";
+import { asRun, inputOf } from "./as-run.ts";
 import { inOrder } from "./in-order.ts";
+import { KeepAsCard } from "./keep-as-card.tsx";
 import { LogSide } from "./log-side.tsx";
+import { TypeBoth } from "./type-both.tsx";
 import { type ReadLog, useLog } from "./use-log.ts";
 
 /** Two logs, one answer: what the logs do not say is asked once, the verdict stands at once, and may be kept as a card. */
 export function ComparePage() {
   const [files, setFiles] = useState<{ before: File | null; after: File | null }>({ before: null, after: null });
+  const [isTyping, setTyping] = useState(false);
   const add = (added: readonly File[]): void =>
     setFiles((old) => {
       const all = [...(old.before ? [old.before] : []), ...(old.after ? [old.after] : []), ...added].slice(-2);
@@ -30,8 +32,8 @@ export function ComparePage() {
   const asks = (before.view && !before.hasRoomColumn) || (after.view && !after.hasRoomColumn);
   const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
   const runs = {
-    before: asRun("before", files.before, before),
-    after: asRun("after", files.after, after),
+    before: ofLog("before", files.before, before),
+    after: ofLog("after", files.after, after),
   };
   const pair =
     runs.before && runs.after
@@ -49,6 +51,8 @@ export function ComparePage() {
             <span className="text-sm text-soft">or choose files: delimited text, or one JSON object per line</span>
           </FileDrop>
         )}
+        {!files.before && isTyping && <TypeBoth onClose={() => setTyping(false)} />}
+        {!files.before && !isTyping && <Button onClick={() => setTyping(true)}>No logs? Type both from paper</Button>}
         {files.before && (
           <div className="grid gap-4 lg:grid-cols-2">
             <LogSide title="Before" file={files.before} log={before} />
@@ -98,90 +102,15 @@ export function ComparePage() {
 }
 
 /** A log that was read and judged as the run it would be kept as. */
-function asRun(side: Run["side"], file: File | null, log: ReadLog): Run | null {
-  if (!file || !log.view || !log.analysis) return null;
-  const { fan } = log.view;
-  return {
-    ...UNTOLD,
-    id: side,
-    serviceId: "",
-    cardId: "",
-    side,
-    name: "",
+function ofLog(side: Run["side"], file: File | null, { view, analysis, ambientC, mapping }: ReadLog): Run | null {
+  if (!file || !view || !analysis) return null;
+  return asRun(side, {
     fileName: file.name,
     fileBytes: file.size,
-    attempt: 1,
-    fanMode: fan?.mode ?? "unknown",
-    fanPct: fan?.mode === "fixed" ? fan.pct : null,
-    loadName: "",
-    sidePanel: "unknown",
-    clocks: "",
-    powerLimitPct: null,
-    picture: "works",
-    ambientC: log.ambientC,
-    ambientU95K: null,
-    intervalS: null,
-    mapping: log.mapping,
-    window: null,
-    analysis: log.analysis,
-    createdAt: "",
-    version: 0,
-  };
-}
-
-function inputOf(run: Run): RunInput {
-  const { id: _id, serviceId: _service, cardId: _card, fileName: _file, fileBytes: _bytes, ...rest } = run;
-  const { analysis: _analysis, createdAt: _created, version: _version, ...input } = rest;
-  return { ...input, attempt: null };
-}
-
-/** Keeps both runs under a new card: two words about it are enough. */
-function KeepAsCard({ before, after }: Record<"before" | "after", { file: File; run: RunInput }>) {
-  const go = useNavigate();
-  const [maker, setMaker] = useState("");
-  const [model, setModel] = useState("");
-  const [kept, setKept] = useState<{ id: string; serviceId: string; before: boolean } | null>(null);
-  const [takeIn, taking] = api.useTakeInMutation();
-  const [addRun, adding] = api.useAddRunMutation();
-  const keep = async (): Promise<void> => {
-    // What was answered as kept is not sent again after a refusal.
-    let card = kept;
-    if (!card) {
-      const made = await takeIn({ ...EMPTY_CARD, maker, model });
-      if (!made.data) return;
-      card = { id: made.data.id, serviceId: made.data.serviceId, before: false };
-      setKept(card);
-    }
-    if (!card.before) {
-      const first = await addRun({ serviceId: card.serviceId, ...before });
-      if (!first.data) return;
-      card = { ...card, before: true };
-      setKept(card);
-    }
-    const second = await addRun({ serviceId: card.serviceId, ...after });
-    if (second.data) await go(`/cards/${card.id}/prove`);
-  };
-  const busy = taking.isLoading || adding.isLoading;
-  return (
-    <Sheet title="Keep it as a card">
-      <form
-        noValidate
-        className="flex flex-wrap items-end gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void keep();
-        }}
-      >
-        <TextField label="Maker" value={maker} maxLength={80} onChange={(event) => setMaker(event.target.value)} />
-        <TextField label="Model" value={model} maxLength={120} onChange={(event) => setModel(event.target.value)} />
-        <Button look="main" type="submit" disabled={busy || maker.trim() === "" || model.trim() === ""}>
-          {busy ? "Keeping both runs…" : "Keep card and runs"}
-        </Button>
-      </form>
-      <FaultNote error={taking.error ?? adding.error} />
-      {kept && !busy && adding.error && (
-        <Note title="The card is kept">What is missing is sent when you press the button again.</Note>
-      )}
-    </Sheet>
-  );
+    fanMode: view.fan?.mode ?? "unknown",
+    fanPct: view.fan?.mode === "fixed" ? view.fan.pct : null,
+    ambientC,
+    mapping,
+    analysis,
+  });
 }

@@ -1,6 +1,7 @@
 import { ArrowLeft } from "lucide-react";
+import { type ReactNode, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { Run } from "#contract";
+import type { Run, TypedInput } from "#contract";
 import type { Role } from "#core";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
@@ -8,6 +9,8 @@ import { RunChart } from "../../charts/run-chart.tsx";
 import { RunCauses } from "../../parts/run/causes.tsx";
 import { Columns } from "../../parts/run/columns.tsx";
 import { Conditions } from "../../parts/run/conditions.tsx";
+import { runName } from "../../parts/run/run-name.ts";
+import { readTyped, TypedFigures, textsOf } from "../../parts/run/typed-figures.tsx";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { span } from "../../ui/format.ts";
@@ -25,16 +28,87 @@ export function RunPage() {
 }
 
 function RunSheet({ run }: { run: Run }) {
-  const go = useNavigate();
+  return run.typed ? <TypedRun run={run} typed={run.typed} /> : <LoggedRun run={run} />;
+}
+
+function LoggedRun({ run }: { run: Run }) {
   const steady = useRunWindow(run);
   const form = useRunForm(run, steady.letGo);
+  return (
+    <RunFrame
+      run={run}
+      form={form}
+      over={<OverTime run={run} steady={steady} form={form} />}
+      figures={<Figures analysis={run.analysis} live={steady.figures} />}
+    >
+      {steady.view && (
+        <Sheet title="Columns" className="mt-4">
+          <Columns
+            columns={run.analysis.columns.map((column) => ({
+              ...column,
+              role: column.role as Role | null,
+              sample: column.mean === null ? "" : `mean ${Math.round(column.mean * 10) / 10}`,
+            }))}
+            onRole={form.setRole}
+          />
+          <a className="mt-3 inline-block font-medium text-ice hover:underline" href={`/api/runs/${run.id}/original`}>
+            The log as it was dropped
+          </a>
+        </Sheet>
+      )}
+    </RunFrame>
+  );
+}
+
+/** A run without a log: what was typed stands where the lines would. */
+function TypedRun({ run, typed }: { run: Run; typed: TypedInput }) {
+  const form = useRunForm(run, () => undefined);
+  const [texts, setTexts] = useState(() => textsOf(typed));
+  const [errors, setErrors] = useState<Partial<Record<string, string>>>({});
+  return (
+    <RunFrame
+      run={run}
+      form={form}
+      over={
+        <Sheet title="Typed from paper">
+          <form
+            noValidate
+            className="space-y-4"
+            onSubmit={(event) => {
+              event.preventDefault();
+              const read = readTyped(texts);
+              setErrors("errors" in read ? read.errors : {});
+              if ("typed" in read) void form.save({ typed: read.typed });
+            }}
+          >
+            <TypedFigures texts={texts} onChange={setTexts} errors={errors} />
+            <Button type="submit" disabled={form.busy || JSON.stringify(texts) === JSON.stringify(textsOf(typed))}>
+              Save these figures
+            </Button>
+          </form>
+        </Sheet>
+      }
+      figures={<Figures analysis={run.analysis} live={run.analysis} />}
+    />
+  );
+}
+
+/** What every run's page shows: what it is of, figures, notices, causes, conditions, and the way on. */
+function RunFrame({
+  run,
+  form,
+  over,
+  figures,
+  children,
+}: PartProps & { over: ReactNode; figures: ReactNode; children?: ReactNode }) {
+  const go = useNavigate();
   const [remove] = api.useRemoveRunMutation();
   const { data: card } = api.useCardQuery(run.cardId);
   const back = `/cards/${run.cardId}/${run.side === "before" ? "baseline" : "prove"}`;
   return (
     <Page
       wide
-      title={`${run.name || run.fileName}, ${run.side === "before" ? "before the work" : "after the work"}`}
+      title={`${runName(run)}, ${run.side === "before" ? "before the work" : "after the work"}`}
       lead={
         <Link to={back} className="inline-flex items-center gap-1 font-medium text-ice hover:underline">
           <ArrowLeft aria-hidden className="size-4" />
@@ -60,14 +134,12 @@ function RunSheet({ run }: { run: Run }) {
       }
     >
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_27rem]">
-        <OverTime run={run} steady={steady} form={form} />
-        <Sheet title="Figures">
-          <Figures analysis={run.analysis} live={steady.figures} />
-        </Sheet>
+        {over}
+        <Sheet title="Figures">{figures}</Sheet>
       </div>
       {run.analysis.notices.length > 0 && (
         <div className="mt-4">
-          <Note title="What was found while reading">
+          <Note title={run.typed ? "Worth knowing" : "What was found while reading"}>
             <ul className="list-disc pl-4">
               {run.analysis.notices.map((notice) => (
                 <li key={notice.text}>{notice.text}</li>
@@ -80,21 +152,7 @@ function RunSheet({ run }: { run: Run }) {
         <RunCauses runId={run.id} />
       </Sheet>
       <ConditionsSheet run={run} form={form} />
-      {steady.view && (
-        <Sheet title="Columns" className="mt-4">
-          <Columns
-            columns={run.analysis.columns.map((column) => ({
-              ...column,
-              role: column.role as Role | null,
-              sample: column.mean === null ? "" : `mean ${Math.round(column.mean * 10) / 10}`,
-            }))}
-            onRole={form.setRole}
-          />
-          <a className="mt-3 inline-block font-medium text-ice hover:underline" href={`/api/runs/${run.id}/original`}>
-            The log as it was dropped
-          </a>
-        </Sheet>
-      )}
+      {children}
       <ConflictDialog what="run" {...form.conflict} />
     </Page>
   );

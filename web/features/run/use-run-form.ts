@@ -5,9 +5,18 @@ import type { Role } from "#core";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
+import { mergeChanges } from "../../app/merge.ts";
 import { useAppDispatch, useAppSelector } from "../../app/store.ts";
+import { useElsewhere } from "../../app/use-elsewhere.ts";
 import { type TypedConditions, typedFrom } from "../../parts/run/conditions.tsx";
 import { toRunInput } from "../../parts/run/to-input.ts";
+
+interface Draft {
+  typed: TypedConditions;
+  /** What it was typed over, and the version of that. */
+  base: TypedConditions;
+  version: number;
+}
 
 const same = (a: TypedConditions, b: TypedConditions): boolean => JSON.stringify(a) === JSON.stringify(b);
 /** Of these a log may have several columns. */
@@ -17,9 +26,7 @@ const MANY: ReadonlyArray<Role | null> = [null, "fanRpm", "probe"];
 export function useRunForm(run: Run, onSaved: () => void) {
   const form = `run ${run.id}`;
   const dispatch = useAppDispatch();
-  const draft = useAppSelector((state) => state.drafts[form]) as
-    | { typed: TypedConditions; version: number }
-    | undefined;
+  const draft = useAppSelector((state) => state.drafts[form]) as Draft | undefined;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [fault, setFault] = useState<Fault | null>(null);
   const [conflict, setConflict] = useState<(() => void) | null>(null);
@@ -27,22 +34,29 @@ export function useRunForm(run: Run, onSaved: () => void) {
   const { refetch } = api.useRunQuery(run.id);
   const kept = typedFrom(run);
   const typed = draft?.typed ?? kept;
+  useElsewhere(form, (value) => void dispatch(keepDraft({ form, value })));
   const type = (next: TypedConditions): void => {
-    const value = { typed: next, version: draft?.version ?? run.version };
+    const value: Draft = { typed: next, base: draft?.base ?? kept, version: draft?.version ?? run.version };
     dispatch(same(next, kept) ? dropDraft(form) : keepDraft({ form, value }));
   };
   const save = async (
-    what: { window?: Run["window"]; mapping?: Run["mapping"]; load?: Run["load"] } = {},
+    what: Partial<Pick<Run, "window" | "mapping" | "load" | "typed">> = {},
+    over: Run = run,
     version = draft?.version ?? run.version,
   ): Promise<void> => {
-    const made = toRunInput(typed, {
-      side: run.side,
-      mapping: what.mapping ?? run.mapping,
-      intervalS: run.intervalS,
-      load: what.load === undefined ? run.load : what.load,
-      attempt: run.attempt,
-      leftOut: run.leftOut,
-      window: what.window === undefined ? run.window : what.window,
+    // After another window was first: what it saved, with what was changed here.
+    const merged = over === run ? typed : mergeChanges(draft?.base ?? kept, typed, typedFrom(over));
+    const { side, mapping, intervalS, load, attempt, leftOut, window } = over;
+    const made = toRunInput(merged, {
+      side,
+      mapping,
+      intervalS,
+      load,
+      attempt,
+      leftOut,
+      window,
+      typed: over.typed,
+      ...what,
     });
     if ("errors" in made) return setErrors(made.errors);
     setErrors({});
@@ -51,7 +65,7 @@ export function useRunForm(run: Run, onSaved: () => void) {
     const found = faultOf(answer.error);
     if (found?.code === "changed-elsewhere") {
       const now = await refetch();
-      return setConflict(() => () => void save(what, now.data?.version ?? version));
+      return setConflict(() => () => void save(what, now.data ?? run, now.data?.version ?? version));
     }
     if (found) return setFault(found);
     onSaved();

@@ -112,7 +112,8 @@ export function LotForm({
     },
     newest: async () => {
       const { data } = await refetch();
-      return (offer ? data?.offers : data?.lots)?.find((one) => one.id === known?.id)?.version;
+      const now = (offer ? data?.offers : data?.lots)?.find((one) => one.id === known?.id);
+      return now && { start: textOf(now), version: now.version };
     },
     onSaved: () => {
       toast("Saved");

@@ -39,18 +39,23 @@ const CurveText = v.pipe(
 );
 const MaterialText = v.object({ ...MaterialInput.entries, curve: CurveText });
 
+const textOf = ({ curve, ...rest }: MaterialInput) => ({ ...rest, curve: curveText(curve) });
+
 /** A material, new or changed. */
 export function MaterialForm({ material, onDone }: { material?: Material; onDone: () => void }) {
   const [add] = api.useAddMaterialMutation();
   const [change] = api.useChangeMaterialMutation();
   const { refetch } = api.useStoresQuery();
-  const { id, version, ...known } = material ?? { ...EMPTY_MATERIAL, id: "new", version: 0 };
+  const { id, version } = material ?? { id: "new", version: 0 };
   const { form, submit, busy, fault, discard, conflict } = useDraftForm({
     name: `material ${id}`,
     schema: MaterialText,
-    load: { start: { ...known, curve: curveText(known.curve) }, version },
+    load: { start: textOf(material ?? EMPTY_MATERIAL), version },
     save: (body, over) => (material ? change({ id, body: { ...body, version: over } }) : add(body)),
-    newest: async () => (await refetch()).data?.materials.find((one) => one.id === id)?.version,
+    newest: async () => {
+      const now = (await refetch()).data?.materials.find((one) => one.id === id);
+      return now && { start: textOf(now), version: now.version };
+    },
     onSaved: () => {
       toast("Saved");
       onDone();

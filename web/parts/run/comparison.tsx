@@ -11,6 +11,7 @@ import { FaultNote, Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import { Working } from "../../ui/working.tsx";
 import { typedFrom } from "./conditions.tsx";
+import { runName } from "./run-name.ts";
 import { toRunInput } from "./to-input.ts";
 import { verdictSentence } from "./verdict.ts";
 import { TunedApart, Worth } from "./worth.tsx";
@@ -79,16 +80,25 @@ export function ComparisonSheet({
   return (
     <section
       className="rounded-xl border border-line bg-sheet p-4 sm:p-5"
-      aria-label={`${before.name || before.fileName} against ${after.name || after.fileName}`}
+      aria-label={`${runName(before)} against ${runName(after)}`}
     >
       <p className="mb-2 text-sm text-soft">
-        {before.name || before.fileName}
-        {repeated(beforeIds)} → {after.name || after.fileName}
+        {runName(before)}
+        {repeated(beforeIds)} → {runName(after)}
         {repeated(afterIds)}
       </p>
       <p className={`mb-4 rounded-lg border-l-8 px-4 py-3 text-2xl font-bold break-words ${tone}`}>
         {sentenceCase(verdictSentence({ comparison, outcome }))}
       </p>
+      {(before.typed || after.typed) && (
+        <p className="-mt-2 mb-4">
+          <span className="font-semibold">
+            {before.typed && after.typed ? "Both runs were" : before.typed ? "The run before was" : "The run after was"}{" "}
+            typed from paper:
+          </span>{" "}
+          one look at each figure, hence the wide intervals.
+        </p>
+      )}
       <ByFan comparison={comparison} />
       <TunedApart tuning={tuning} />
       {comparison.comparable && (
@@ -168,7 +178,7 @@ function AddRoomAir({ run }: { run: Run }) {
       }}
     >
       <TextField
-        label={`Room air of “${run.name || run.fileName}” (°C)`}
+        label={`Room air of “${runName(run)}” (°C)`}
         inputMode="decimal"
         value={typed.ambientC}
         onChange={(event) => setTyped({ ...typed, ambientC: event.target.value })}
@@ -259,24 +269,30 @@ function Differences({ comparison }: { comparison: Comparison }) {
   return (
     <div className="relative mt-5 overflow-x-auto">
       <h3 className="mb-1 font-semibold">What differed between the runs</h3>
-      <table className="w-full min-w-[34rem] text-left">
+      <table className="w-full text-left">
         <caption className="sr-only">Differences of conditions and what was corrected</caption>
         <thead className="text-sm text-soft">
           <tr>
             <th className="py-1 pr-3 font-medium">Condition</th>
             <th className="py-1 pr-3 text-right font-medium">Before</th>
             <th className="py-1 pr-3 text-right font-medium">After</th>
-            <th className="py-1 pr-3 font-medium">Handled</th>
-            <th className="py-1 text-right font-medium">Moved the answer by</th>
+            <th className="py-1 pr-3 font-medium max-sm:hidden">Handled</th>
+            <th className="py-1 text-right font-medium max-sm:hidden">Moved the answer by</th>
           </tr>
         </thead>
         <tbody>
           {comparison.differences.map((one) => {
             const what = WHAT[one.what] ?? { name: one.what, unit: "", digits: 1 };
+            const by = moved[one.what] ?? 0;
+            const moving =
+              one.what === "ambient" ? "in the rise" : Math.abs(by) < SHOWN_STEP_K / 2 ? "" : `${signed(by)} K`;
             return (
               <tr key={one.what} className="border-t border-line">
                 <th scope="row" className="py-1.5 pr-3 font-normal">
                   {what.name}
+                  <span className="block text-sm text-soft sm:hidden">
+                    {[HANDLED[one.handled], moving].filter(Boolean).join(", ")}
+                  </span>
                 </th>
                 <td className="py-1.5 pr-3 text-right">
                   {figure(one.before, what.digits)} {what.unit}
@@ -284,16 +300,12 @@ function Differences({ comparison }: { comparison: Comparison }) {
                 <td className="py-1.5 pr-3 text-right">
                   {figure(one.after, what.digits)} {what.unit}
                 </td>
-                <td className={`py-1.5 pr-3 ${one.handled === "not-correctable" ? "font-semibold text-amber" : ""}`}>
+                <td
+                  className={`py-1.5 pr-3 max-sm:hidden ${one.handled === "not-correctable" ? "font-semibold text-amber" : ""}`}
+                >
                   {HANDLED[one.handled]}
                 </td>
-                <td className="py-1.5 text-right">
-                  {one.what === "ambient"
-                    ? "in the rise"
-                    : Math.abs(moved[one.what] ?? 0) < SHOWN_STEP_K / 2
-                      ? "–"
-                      : `${signed(moved[one.what])} K`}
-                </td>
+                <td className="py-1.5 text-right max-sm:hidden">{moving || "–"}</td>
               </tr>
             );
           })}

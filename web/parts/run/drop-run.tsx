@@ -8,7 +8,9 @@ import type { LoadInLog } from "#core/soak/index.ts";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
 import { faultOf } from "../../app/fault.ts";
+import { useKeptFiles } from "../../app/kept-files.ts";
 import { useAppDispatch, useAppSelector } from "../../app/store.ts";
+import { useElsewhere } from "../../app/use-elsewhere.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
@@ -22,6 +24,7 @@ import { Columns } from "./columns.tsx";
 import { Conditions, type TypedConditions, typedFrom } from "./conditions.tsx";
 import { toRunInput } from "./to-input.ts";
 import { tooLarge } from "./too-large.ts";
+import { TypeRun } from "./type-run.tsx";
 import { cardWords, WhichCard } from "./which-card.tsx";
 
 interface DropRunProps {
@@ -33,9 +36,11 @@ interface DropRunProps {
 
 /** Drop a log, see what its columns are, say the conditions, keep it. Several files wait in line. */
 export function DropRun({ serviceId, side, like }: DropRunProps) {
-  const [queue, setQueue] = useState<File[]>([]);
+  const hasTyped = useAppSelector((state) => state.drafts[`typed run ${serviceId} ${side}`] !== undefined);
+  const [queue, setQueue] = useKeptFiles(`${serviceId} ${side}`);
+  const [isTyping, setTyping] = useState(hasTyped);
   const first = queue[0];
-  const add = (files: readonly File[]): void => setQueue((old) => [...old, ...files]);
+  const add = (files: readonly File[]): void => setQueue([...queue, ...files]);
   const addSample = async (id: SampleId): Promise<void> => add([await sampleFile(id)]);
   return (
     <div className="space-y-4">
@@ -46,9 +51,18 @@ export function DropRun({ serviceId, side, like }: DropRunProps) {
         </span>
         <span className="text-sm text-soft">or choose files: delimited text, or one JSON object per line</span>
       </FileDrop>
-      {!first && (
+      {!first && isTyping && <TypeRun serviceId={serviceId} side={side} like={like} onClose={() => setTyping(false)} />}
+      {!first && !isTyping && (
         <p className="flex flex-wrap items-center gap-2 text-sm text-soft">
-          No log at hand? Try a sample:
+          No log?
+          <button
+            type="button"
+            className="min-h-9 rounded-md border border-edge bg-sheet px-3 text-ice hover:border-ice"
+            onClick={() => setTyping(true)}
+          >
+            Type figures from paper
+          </button>
+          or try a sample:
           {SAMPLES.filter((sample) => sample.side === side).map((sample) => (
             <button
               key={sample.id}
@@ -69,7 +83,7 @@ export function DropRun({ serviceId, side, like }: DropRunProps) {
           serviceId={serviceId}
           side={side}
           like={like}
-          onDone={() => setQueue((old) => old.slice(1))}
+          onDone={() => setQueue(queue.slice(1))}
         />
       )}
     </div>
@@ -98,6 +112,10 @@ function NewRun({
   const [mapping, setMapping] = useState<Mapping>([]);
   const [interval, setInterval] = useState("");
   const [typed, setTyped] = useState<TypedConditions>(draft ?? { ...typedFrom({}), ...like, ambientC: "" });
+  useElsewhere(draftKey, (value) => {
+    setTyped(value as TypedConditions);
+    dispatch(keepDraft({ form: draftKey, value }));
+  });
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [findChoice] = api.useHeaderChoiceMutation();
   const [addRun, { error, isLoading }] = api.useAddRunMutation();

@@ -6,6 +6,7 @@ import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { typedFrom } from "./conditions.tsx";
+import { runName } from "./run-name.ts";
 import { toRunInput } from "./to-input.ts";
 
 const FEWEST_CHARS = 3;
@@ -23,7 +24,7 @@ export function LeaveOut({ run }: { run: Run }) {
     setReason(null);
     toast(leftOut ? "Left out" : "Counts again");
   };
-  const name = run.name || run.fileName;
+  const name = runName(run);
   if (run.leftOut)
     return (
       <div className="flex flex-wrap items-center gap-2 px-4 pb-2 text-sm">

@@ -4,6 +4,7 @@ import type { Run } from "#contract";
 import { levelOf, temperatureOf } from "#core/soak/index.ts";
 import { figure } from "../../ui/format.ts";
 import { LeaveOut } from "./leave-out.tsx";
+import { runName } from "./run-name.ts";
 
 /** A service's runs of one side, each with its rise and what hinders it. */
 export function RunList({ runs }: { runs: Run[] }) {
@@ -27,7 +28,7 @@ export function RunList({ runs }: { runs: Run[] }) {
               className={`${run.leftOut ? "opacity-60 " : ""}grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-4 rounded-xl px-4 py-3 hover:bg-frost`}
             >
               <span className="min-w-0">
-                <span className="block truncate font-semibold">{run.name || run.fileName}</span>
+                <span className="block truncate font-semibold">{runName(run)}</span>
                 <span className="block text-sm text-soft">
                   {run.fanMode === "fixed"
                     ? `fixed fan${run.fanPct === null ? "" : ` ${run.fanPct} %`}`
@@ -35,6 +36,7 @@ export function RunList({ runs }: { runs: Run[] }) {
                       ? "automatic fan"
                       : "fan mode unknown"}
                   {fan ? ` · ${figure(fan, 0)} rpm` : ""}
+                  {run.typed ? " · typed from paper" : ""}
                   {isTriedAgain && run.side === "after" ? ` · attempt ${run.attempt}` : ""}
                 </span>
                 {warnings.length > 0 && (

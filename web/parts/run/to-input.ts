@@ -6,7 +6,8 @@ import { NUMBERS, type TypedConditions } from "./conditions.tsx";
 /** What was typed as a run the server takes, or one message per field. */
 export function toRunInput(
   typed: TypedConditions,
-  rest: Pick<RunInput, "side" | "mapping" | "intervalS" | "window" | "load" | "attempt" | "leftOut">,
+  rest: Pick<RunInput, "side" | "mapping" | "intervalS" | "window" | "load" | "attempt" | "leftOut"> &
+    Partial<Pick<RunInput, "typed">>,
 ): { input: RunInput } | { errors: Record<string, string> } {
   const result = v.safeParse(RunInput, {
     ...typed,

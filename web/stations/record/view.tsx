@@ -6,6 +6,7 @@ import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { ladderColumns } from "../../parts/run/comparison.tsx";
+import { runName } from "../../parts/run/run-name.ts";
 import { verdictSentence } from "../../parts/run/verdict.ts";
 import { plural } from "../../parts/stores/size.ts";
 import { Button } from "../../ui/button.tsx";
@@ -137,7 +138,7 @@ export function RecordStation({ cardId, service }: StationProps) {
                   return (
                     <tr key={before.id + after.id} className="border-b border-line">
                       <td className="py-1 pr-2">
-                        {before.name || before.fileName}
+                        {runName(before)}
                         <span className="block text-xs text-soft">
                           {day(before.createdAt)} → {day(after.createdAt)}
                         </span>

@@ -20,7 +20,10 @@ function TakeInSheet({ card, service }: { card: Card; service: ServiceView }) {
     name: `card ${card.id}`,
     load: { start: inputOf(card), version: card.version },
     save: (body, version) => change({ id: card.id, body: { ...body, version } }),
-    newest: async () => (await refetch()).data?.version,
+    newest: async () => {
+      const { data } = await refetch();
+      return data && { start: inputOf(data), version: data.version };
+    },
     onSaved: () => void toast("Saved"),
   });
   return (

@@ -29,7 +29,10 @@ export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?
     schema: NoteInput,
     load: { start: note ?? empty, version: note?.version ?? 0 },
     save: (body, version) => (note ? change({ id: note.id, body: { ...body, version } }) : add({ serviceId, body })),
-    newest: async () => (await refetch()).data?.notes.find((one) => one.id === note?.id)?.version,
+    newest: async () => {
+      const now = (await refetch()).data?.notes.find((one) => one.id === note?.id);
+      return now && { start: now, version: now.version };
+    },
     onSaved: () => {
       form.reset({ ...empty, person: form.getValues("person") });
       toast("Saved");

@@ -1,0 +1,45 @@
+import { del, get, keys, set } from "idb-keyval";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { isOpenElsewhere, lookAtWindows, ownWindow } from "./windows.ts";
+
+const keyOf = (place: string): string => `files ${ownWindow()} ${place}`;
+
+/** Files that were dropped at a place and not kept yet, in this window or in one that is closed by now. */
+async function storedFiles(place: string): Promise<File[]> {
+  await lookAtWindows();
+  const files: File[] = [];
+  for (const key of await keys<string>()) {
+    const [, name = "", where] = /^files (\S+) (.*)$/.exec(key) ?? [];
+    if (where !== place || isOpenElsewhere(name)) continue;
+    files.push(...((await get<File[]>(key)) ?? []));
+    if (key !== keyOf(place)) await del(key);
+  }
+  return files;
+}
+
+/** Files waiting at a place, which outlive the page; where the browser keeps none, they end with it. */
+export function useKeptFiles(place: string): [files: readonly File[], change: (next: readonly File[]) => void] {
+  const [files, setFiles] = useState<readonly File[]>([]);
+  const latest = useRef<readonly File[]>(files);
+  const change = useCallback(
+    (next: readonly File[]) => {
+      latest.current = next;
+      setFiles(next);
+      const stored = next.length > 0 ? set(keyOf(place), [...next]) : del(keyOf(place));
+      stored.catch(() => undefined);
+    },
+    [place],
+  );
+  useEffect(() => {
+    let gone = false;
+    storedFiles(place)
+      .then((found) => {
+        if (!gone && found.length > 0) change([...found, ...latest.current]);
+      })
+      .catch(() => undefined);
+    return () => {
+      gone = true;
+    };
+  }, [place, change]);
+  return [files, change];
+}

@@ -1,0 +1,79 @@
+import { useState } from "react";
+import { USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
+import { comparePairs } from "#core/service/index.ts";
+import { typedAnalysis } from "#core/soak/index.ts";
+import { api } from "../../app/api.ts";
+import { ComparisonSheet } from "../../parts/run/comparison.tsx";
+import { readTyped, TYPED_FIELDS, type TypedTexts, textsOf } from "../../parts/run/typed-figures.tsx";
+import { Button } from "../../ui/button.tsx";
+import { numberOrNull, TextField } from "../../ui/field.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import { asRun, inputOf } from "./as-run.ts";
+import { KeepAsCard } from "./keep-as-card.tsx";
+
+const SIDES = ["before", "after"] as const;
+type Side = (typeof SIDES)[number];
+
+/** Both runs typed from paper, side by side: the verdict follows what is typed. */
+export function TypeBoth({ onClose }: { onClose: () => void }) {
+  const [texts, setTexts] = useState<Record<Side, TypedTexts>>({ before: textsOf(null), after: textsOf(null) });
+  const [rooms, setRooms] = useState<Record<Side, string>>({ before: "", after: "" });
+  const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
+  const read = { before: readTyped(texts.before), after: readTyped(texts.after) };
+  const roomsC = { before: numberOrNull(rooms.before), after: numberOrNull(rooms.after) };
+  const runOf = (side: Side) => {
+    const { [side]: one } = read;
+    const ambientC = roomsC[side];
+    if (!("typed" in one) || ambientC === null || Number.isNaN(ambientC)) return null;
+    return asRun(side, { typed: one.typed, ambientC, analysis: typedAnalysis(one.typed, { ambientC }) });
+  };
+  const runs = { before: runOf("before"), after: runOf("after") };
+  const pair =
+    runs.before && runs.after
+      ? comparePairs([runs.before, runs.after], { ...settings, limits: USUAL_LIMITS, complaint: "" })[0]
+      : undefined;
+  const errorOf = (side: Side, key: keyof TypedTexts): string | undefined => {
+    const { [side]: one } = read;
+    // One temperature is enough; which is not asked before something stands there.
+    return "errors" in one && texts[side][key].trim() !== "" ? one.errors[key] : undefined;
+  };
+  return (
+    <>
+      <Sheet title="Figures from paper" action={<Button onClick={onClose}>Drop logs instead</Button>}>
+        <p className="mb-4 max-w-prose text-soft">
+          What the display showed at the end of each run. One temperature and the room air of both are enough; power and
+          fan make the answer narrower.
+        </p>
+        <div className="grid max-w-xl grid-cols-2 gap-x-4 gap-y-3">
+          {SIDES.map((side) => (
+            <TextField
+              key={side}
+              label={`Room air ${side} (°C)`}
+              inputMode="decimal"
+              value={rooms[side]}
+              onChange={(event) => setRooms({ ...rooms, [side]: event.target.value })}
+            />
+          ))}
+          {TYPED_FIELDS.flatMap(({ key, label }) =>
+            SIDES.map((side) => (
+              <TextField
+                key={`${key} ${side}`}
+                label={label.replace(/( \()|$/, ` ${side}$1`)}
+                inputMode="decimal"
+                value={texts[side][key]}
+                onChange={(event) => setTexts({ ...texts, [side]: { ...texts[side], [key]: event.target.value } })}
+                error={errorOf(side, key)}
+              />
+            )),
+          )}
+        </div>
+      </Sheet>
+      {pair && runs.before && runs.after && (
+        <>
+          <ComparisonSheet pair={pair} before={runs.before} after={runs.after} limits={USUAL_LIMITS} isKept={false} />
+          <KeepAsCard before={{ run: inputOf(runs.before) }} after={{ run: inputOf(runs.after) }} />
+        </>
+      )}
+    </>
+  );
+}

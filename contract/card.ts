@@ -73,6 +73,8 @@ export interface Card extends CardInput {
   serviceId: string;
   boardModelName: string | null;
   version: number;
+  /** When it was removed; null while it is here. */
+  deletedAt: string | null;
   createdAt: string;
   updatedAt: string;
   photos: Photo[];

@@ -6,6 +6,7 @@ export const POWER_ON_ITEMS = [
   {
     id: "supply",
     label: "Supply and connectors",
+    fails: "Supply or connectors",
     ask: "Watts and connectors enough for the card, all pushed home?",
     ruleOut: [
       "Add up the card’s need and leave a third to spare",
@@ -16,6 +17,7 @@ export const POWER_ON_ITEMS = [
   {
     id: "picture",
     label: "Picture",
+    fails: "No picture",
     ask: "A picture on the screen?",
     ruleOut: [
       "Supply’s own switch on",
@@ -29,6 +31,7 @@ export const POWER_ON_ITEMS = [
   {
     id: "firmware",
     label: "Firmware",
+    fails: "Firmware not as it should be",
     ask: "Does the card report its own name, memory size and clocks?",
     ruleOut: [
       "Read the firmware’s name and checksum",
@@ -39,18 +42,21 @@ export const POWER_ON_ITEMS = [
   {
     id: "drivers",
     label: "Drivers",
+    fails: "Drivers do not stay",
     ask: "Do the drivers install and stay?",
     ruleOut: ["Remove old drivers fully", "Another driver version", "Refused again and again: suspect the memory"],
   },
   {
     id: "memory",
     label: "Memory",
+    fails: "Memory faults on the screen",
     ask: "Free of stripes, squares and wrong colours, also under load?",
     ruleOut: ["Another cable and screen", "Lower the memory clock: if they go, the memory is failing"],
   },
   {
     id: "fans",
     label: "Fans",
+    fails: "A fan does not turn as it should",
     ask: "All fans turning, at the same speed, at an equal fixed duty of 60 %?",
     ruleOut: [
       "Zero-fan mode: fans stand still below some 50 °C, that is no fault; set a fixed duty",
@@ -69,6 +75,8 @@ export const PowerOnInput = v.object({
         id: v.picklist(POWER_ON_ITEMS.map((item) => item.id)),
         answer: v.picklist(["open", "yes", "no"]),
         note: v.pipe(v.string(), v.trim(), v.maxLength(500)),
+        /** What was ruled out, by its place in the list. */
+        tried: v.optional(v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(0))), v.maxLength(20)), []),
       }),
     ),
     v.maxLength(20),
@@ -79,7 +87,7 @@ export const PowerOnInput = v.object({
 });
 export type PowerOnInput = v.InferOutput<typeof PowerOnInput>;
 export const EMPTY_POWER_ON: PowerOnInput = {
-  answers: POWER_ON_ITEMS.map((item) => ({ id: item.id, answer: "open", note: "" })),
+  answers: POWER_ON_ITEMS.map((item) => ({ id: item.id, answer: "open", note: "", tried: [] })),
   setAside: null,
   setAsideNote: "",
 };

@@ -76,6 +76,9 @@ export interface ServiceView {
   closedReason: string;
 }
 
+/** What came of a service, as lists tell it. */
+export const VERDICTS = ["better", "no-real-change", "worse", "not-comparable"] as const;
+
 /** A service in one line of a list. */
 export interface ServiceLine extends ServiceSummary<StationId> {
   serviceId: string;
@@ -88,6 +91,20 @@ export interface ServiceLine extends ServiceSummary<StationId> {
   stationTitle: string;
   closed: boolean;
   updatedAt: string;
+}
+
+/** So many removed things are listed at most. */
+export const MOST_REMOVED = 200;
+
+/** Something that was removed and can be put back. */
+export interface RemovedThing {
+  kind: "card" | "run" | "note" | "photo";
+  id: string;
+  cardId: string;
+  /** Maker and model of the card it is or belongs to. */
+  card: string;
+  what: string;
+  at: string;
 }
 
 export const SettingsInput = v.object({

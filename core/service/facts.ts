@@ -42,6 +42,8 @@ export interface ServiceFacts {
   closed: boolean;
   /** Why the card was set aside at its first power-on; null while it goes on. */
   setAside: string | null;
+  /** What the first power-on did not pass, in words; first things first. */
+  failed?: readonly string[];
   /** What was decided, as an id of the choices; null while nothing was. */
   choice: string | null;
   /** Kinds of work that were noted. */

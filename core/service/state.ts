@@ -68,6 +68,7 @@ export function stationViews<R extends StationRow>(
 
 /** What hinders a service more than its next station, first things first; each answers in words, or undefined. */
 const HINDRANCES: ReadonlyArray<(facts: ServiceFacts, next: string | undefined) => string | undefined> = [
+  ruleOut,
   ({ runs }) =>
     runs.some((run) => !run.analysis.ambient && run.leftOut === "") ? "Add the room air to its run" : undefined,
   ({ runs, closed }, next) => {
@@ -79,6 +80,12 @@ const HINDRANCES: ReadonlyArray<(facts: ServiceFacts, next: string | undefined) 
   },
   ({ pairs }, next) => (next === "record" ? mountAgain(leadingPair(pairs)?.outcome) : undefined),
 ];
+
+/** A card that did not pass its first power-on and was never run since. */
+function ruleOut({ failed = [], runs, setAside }: ServiceFacts): string | undefined {
+  const [first] = failed;
+  return first !== undefined && runs.length === 0 && !setAside ? `${first}: rule it out` : undefined;
+}
 
 /** What is to be done about a result that got something worse or stays over a limit; undefined where nothing is. */
 export function mountAgain(outcome: Outcome | undefined): string | undefined {
@@ -119,7 +126,7 @@ export function summarise<R extends StationRow>(
 ): ServiceSummary<R["id"]> {
   const stations = stationViews(table, facts, own);
   const nextAt = stations.findIndex((one) => one.state === "next");
-  const at = facts.setAside ? 0 : nextAt < 0 ? table.length - 1 : nextAt;
+  const at = facts.setAside || ruleOut(facts) ? 0 : nextAt < 0 ? table.length - 1 : nextAt;
   const here = table[at];
   if (!here) throw new RangeError("summarise: a service needs at least one station");
   return {

@@ -49,9 +49,13 @@ export const cards = sqliteTable(
     seal: text().$type<CardInput["seal"]>().notNull(),
     warranty: text().$type<CardInput["warranty"]>().notNull(),
     lookOver: text({ mode: "json" }).$type<CardInput["lookOver"]>().notNull(),
+    deletedAt: text(),
     ...stamps,
   },
-  (table) => [index("cards_by_board").on(table.boardModelId)],
+  (table) => [
+    index("cards_by_board").on(table.boardModelId),
+    index("cards_removed").on(table.deletedAt).where(sql`deleted_at is not null`),
+  ],
 );
 
 export const services = sqliteTable(
@@ -91,7 +95,10 @@ export const workNotes = sqliteTable(
     deletedAt: text(),
     ...stamps,
   },
-  (table) => [index("work_notes_by_service").on(table.serviceId)],
+  (table) => [
+    index("work_notes_by_service").on(table.serviceId),
+    index("work_notes_removed").on(table.deletedAt).where(sql`deleted_at is not null`),
+  ],
 );
 
 /** Content-addressed bytes: original logs (gzip), samples for display (gzip), photos. */
@@ -148,7 +155,10 @@ export const runs = sqliteTable(
     deletedAt: text(),
     ...stamps,
   },
-  (table) => [index("runs_by_service").on(table.serviceId)],
+  (table) => [
+    index("runs_by_service").on(table.serviceId),
+    index("runs_removed").on(table.deletedAt).where(sql`deleted_at is not null`),
+  ],
 );
 
 export const photos = sqliteTable(
@@ -167,7 +177,10 @@ export const photos = sqliteTable(
     deletedAt: text(),
     createdAt: text().notNull(),
   },
-  (table) => [index("photos_by_card").on(table.cardId)],
+  (table) => [
+    index("photos_by_card").on(table.cardId),
+    index("photos_removed").on(table.deletedAt).where(sql`deleted_at is not null`),
+  ],
 );
 
 /** What the columns of a header were last taken for. */

@@ -2,9 +2,10 @@ import { readFile } from "node:fs/promises";
 import { BoardChange, CardChange, CardInput } from "#contract";
 import { ANSWERED, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { photoUpload } from "../http/uploads.ts";
-import { changeBoard, changeCard, listBoards, readCard, takeInCard } from "../services/cards.ts";
+import { changeBoard, changeCard, listBoards, readCard, setCardRemoved, takeInCard } from "../services/cards.ts";
 import type { Context } from "../services/context.ts";
 import { addPhoto, readPhoto, setPhotoRemoved } from "../services/photos.ts";
+import { listRemoved } from "../services/removed.ts";
 
 export const cardRoutes = (context: Context): Route[] => [
   post("/cards", "Take a card in", CardInput, ({ body }) => takeInCard(context, body)),
@@ -12,6 +13,10 @@ export const cardRoutes = (context: Context): Route[] => [
   put("/cards/:id", "Change a card; send the version it was made from", CardChange, ({ params, body }) =>
     changeCard(context, param(params, "id"), body),
   ),
+  removable("/cards/:id", "Remove a card with all that belongs to it, or put it back", (params, removed) =>
+    setCardRemoved(context, param(params, "id"), removed),
+  ),
+  get("/removed", "What was removed and can be put back, the last first", () => listRemoved(context)),
   bare(
     "post",
     "/cards/:id/photos",

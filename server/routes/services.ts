@@ -1,6 +1,6 @@
 import type { Response } from "express";
 import * as v from "valibot";
-import { RunChange, RunInput, SkipInput } from "#contract";
+import { RunChange, RunInput, SkipInput, STATIONS, VERDICTS } from "#contract";
 import { checkedBody, InputProblem } from "../http/problems.ts";
 import { ANSWERED, type Asked, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { logUpload } from "../http/uploads.ts";
@@ -24,6 +24,15 @@ const USUAL_PAGE = 200;
 const LinesQuery = v.object({
   find: v.optional(v.pipe(v.string(), v.maxLength(300, "At most 300 characters."))),
   closed: v.optional(v.picklist(["true", "false"], "Give true or false.")),
+  station: v.optional(
+    v.picklist(
+      STATIONS.map(({ id }) => id),
+      "No such station.",
+    ),
+  ),
+  verdict: v.optional(v.picklist(VERDICTS, "No such verdict.")),
+  owner: v.optional(v.pipe(v.string(), v.maxLength(120, "At most 120 characters."))),
+  model: v.optional(v.pipe(v.string(), v.maxLength(300, "At most 300 characters."))),
   after: v.optional(v.string()),
   limit: v.optional(
     v.pipe(
@@ -40,9 +49,8 @@ const LinesQuery = v.object({
 async function lines(context: Context, { query, request, response }: Asked): Promise<unknown> {
   const asked = checkedBody(LinesQuery, query);
   const page = await listLines(context, {
-    find: asked.find,
+    ...asked,
     closed: asked.closed === undefined ? undefined : asked.closed === "true",
-    after: asked.after,
     limit: asked.limit ?? USUAL_PAGE,
   });
   response.set("X-Total-Count", String(page.total));
@@ -53,7 +61,7 @@ async function lines(context: Context, { query, request, response }: Asked): Pro
   return page.lines;
 }
 
-const LINES = { queries: ["find", "closed", "after", "limit"] };
+const LINES = { queries: ["find", "closed", "station", "verdict", "owner", "model", "after", "limit"] };
 
 export const serviceRoutes = (context: Context): Route[] => [
   get(

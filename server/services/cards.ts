@@ -1,7 +1,8 @@
 import { and, desc, eq, isNull } from "drizzle-orm";
 import { type Board, type BoardInput, type Card, type CardInput, USUAL_LIMITS } from "#contract";
+import { Problem } from "#core";
 import type { Transaction } from "../db/open.ts";
-import { boardModels, cards, photos, services } from "../db/schema.ts";
+import { boardModels, cards, liveRuns, photos, services } from "../db/schema.ts";
 import { type Context, mustChange, notFound, record } from "./context.ts";
 
 export async function readCard({ store: { db } }: Context, id: string): Promise<Card> {
@@ -72,6 +73,31 @@ export async function changeCard(context: Context, id: string, input: CardInput 
   return readCard(context, id);
 }
 
+/** Takes a card off every list, with all that belongs to it, or puts it back. */
+export async function setCardRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [running] = await tx
+      .select({ id: liveRuns.id })
+      .from(liveRuns)
+      .innerJoin(services, eq(liveRuns.serviceId, services.id))
+      .where(and(eq(services.cardId, id), eq(liveRuns.status, "running")));
+    if (removed && running)
+      throw new Problem({
+        code: "runs-now",
+        what: "This card runs on a test bench.",
+        remedy: "Stop its run first; what was measured is kept.",
+      });
+    const changed = await tx
+      .update(cards)
+      .set({ deletedAt: removed ? store.now() : null })
+      .where(eq(cards.id, id))
+      .returning({ id: cards.id });
+    if (!changed[0]) throw notFound("card");
+    await record(store, tx, removed ? "card removed" : "card put back", id);
+  });
+}
+
 async function boardModelFor(
   { store }: Context,
   tx: Transaction,
@@ -92,7 +118,7 @@ async function boardModelFor(
 
 export async function listBoards({ store: { db } }: Context): Promise<Board[]> {
   const rows = await db.select().from(boardModels).orderBy(boardModels.name);
-  const held = await db.select({ boardModelId: cards.boardModelId }).from(cards);
+  const held = await db.select({ boardModelId: cards.boardModelId }).from(cards).where(isNull(cards.deletedAt));
   return rows.map(({ id, name, notes, limits, version }) => ({
     id,
     name,

@@ -46,7 +46,7 @@ export const exportRunsCsv = ({ store: { db } }: Context): AsyncGenerator<string
       .from(runs)
       .innerJoin(services, eq(runs.serviceId, services.id))
       .innerJoin(cards, eq(services.cardId, cards.id))
-      .where(and(isNull(runs.deletedAt), gt(rowOf(runs), after)))
+      .where(and(isNull(runs.deletedAt), isNull(cards.deletedAt), gt(rowOf(runs), after)))
       .orderBy(rowOf(runs))
       .limit(ROWS_AT_ONCE);
     return rows.map(({ row, run, maker, model, serial }) => ({ row, line: runLine(run, `${maker} ${model}`, serial) }));

@@ -53,6 +53,7 @@ export async function healthyOf({ store: { db } }: Context, serviceId: string): 
         ne(cards.id, held.cardId),
         eq(runs.side, "after"),
         isNull(runs.deletedAt),
+        isNull(cards.deletedAt),
         isNotNull(runs.symptoms),
       ),
     )

@@ -1,5 +1,5 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
-import { type PairedComparison, type Settings, USUAL_LIMITS } from "#contract";
+import { type PairedComparison, POWER_ON_ITEMS, type Settings, USUAL_LIMITS } from "#contract";
 import { comparePairs, type PairContext, type ServiceFacts } from "#core/service/index.ts";
 import type { Reader } from "../db/open.ts";
 import { boardModels, cards, runs, services, workNotes } from "../db/schema.ts";
@@ -56,6 +56,9 @@ export async function loadFacts(
     skips: service.skips,
     closed: service.closedAt !== null,
     setAside: service.powerOn?.setAside ?? null,
+    failed: POWER_ON_ITEMS.filter((item) =>
+      service.powerOn?.answers.some(({ id, answer }) => id === item.id && answer === "no"),
+    ).map(({ fails }) => fails),
     choice: service.decision?.choice ?? null,
     work: notes.flatMap((note) => note.work),
     runs: all,

@@ -1,5 +1,5 @@
-import { and, desc, eq, type InferSelectModel, inArray, lt, ne, or, sql } from "drizzle-orm";
-import { type ServiceLine, STATIONS, stationOf } from "#contract";
+import { and, desc, eq, type InferSelectModel, inArray, lt, ne, or, type SQL, sql } from "drizzle-orm";
+import { type ServiceLine, STATIONS, type StationId, stationOf } from "#contract";
 import { COMPARE_VERSION, diagnoseSymptoms, SOAK_VERSION } from "#core";
 import { gainOf, leadRun, summarise } from "#core/service/index.ts";
 import type { Reader, Transaction } from "../db/open.ts";
@@ -12,7 +12,7 @@ import { readSettings } from "./settings.ts";
 type Summary = InferSelectModel<typeof serviceSummaries>;
 
 /** Raised when a summary comes out otherwise from the same facts; older ones are then worked out anew at the next start. */
-const SUMMARY_VERSION = 3;
+const SUMMARY_VERSION = 4;
 const MADE_BY = `${SUMMARY_VERSION}.${SOAK_VERSION}.${COMPARE_VERSION}`;
 /** After so many, others are served first. */
 const IN_A_ROW = 3;
@@ -112,6 +112,11 @@ export interface LinesAsked {
   /** Words that must all be found. */
   find?: string | undefined;
   closed?: boolean | undefined;
+  station?: StationId | undefined;
+  verdict?: ServiceLine["verdict"] | undefined;
+  /** Part of the owner's name, and of maker and model; in any case. */
+  owner?: string | undefined;
+  model?: string | undefined;
   /** The last line of the page before, as `nextOf` named it. */
   after?: string | undefined;
   limit: number;
@@ -170,10 +175,23 @@ export async function listLines({ store: { db } }: Pick<Context, "store">, asked
   };
 }
 
-function matching({ find = "", closed }: LinesAsked) {
+/** Whether a text holds what is wanted, in any case; the database's own lower case is that of English letters only. */
+const part = (text: SQL, wanted = "") =>
+  wanted.trim() === ""
+    ? undefined
+    : sql`(instr(lower(${text}), ${wanted.trim().toLowerCase()}) > 0 or instr(${text}, ${wanted.trim()}) > 0)`;
+
+function matching({ find = "", closed, station, verdict, owner, model }: LinesAsked) {
   const words = find.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 12);
+  const ofCard = [part(sql`${cards.ownerName}`, owner), part(sql`${cards.maker} || ' ' || ${cards.model}`, model)];
   return and(
+    sql`${serviceSummaries.cardId} not in (select ${cards.id} from ${cards} where ${cards.deletedAt} is not null)`,
+    ofCard.some(Boolean)
+      ? sql`${serviceSummaries.cardId} in (select ${cards.id} from ${cards} where ${and(...ofCard)})`
+      : undefined,
     closed === undefined ? undefined : eq(serviceSummaries.closed, closed),
+    station === undefined ? undefined : eq(serviceSummaries.station, station),
+    verdict ? eq(serviceSummaries.verdict, verdict) : undefined,
     // `instr` takes every character as it is, as LIKE would not.
     ...words.map((word) => sql`instr(${serviceSummaries.words}, ${word}) > 0`),
   );

@@ -5,6 +5,7 @@ import type {
   ExportFile,
   ImportReport,
   Mapping,
+  RemovedThing,
   Run,
   RunDiagnosis,
   ServiceLine,
@@ -108,6 +109,45 @@ describe("a service from taking in to the record", () => {
     const logged = await dropRun(server, card);
     const over = await server.ask<ProblemDetail>("PUT", `/api/runs/${logged.id}`, { ...logged, typed });
     expect([over.status, over.body.code]).toEqual([422, "has-a-log"]);
+  });
+
+  it("removes a card from every list and puts it back whole; what was removed is listed with its way back", async () => {
+    const card = await takeIn(server);
+    const run = await dropRun(server, card);
+    const removed = (path: string, is: boolean) => server.ask("PUT", `/api/${path}/removed`, { removed: is });
+    const onBench = async () =>
+      (await server.ask<ServiceLine[]>("GET", "/api/bench?limit=500")).body.some((line) => line.cardId === card.id);
+    const listed = async () =>
+      (await server.ask<RemovedThing[]>("GET", "/api/removed")).body
+        .filter((one) => one.cardId === card.id)
+        .map(({ kind, id }) => `${kind} ${id}`);
+    await removed(`runs/${run.id}`, true);
+    await removed(`cards/${card.id}`, true);
+    expect([await onBench(), await listed()]).toEqual([false, [`card ${card.id}`, `run ${run.id}`]]);
+    expect((await server.ask<string>("GET", "/api/runs.csv")).body).not.toContain(run.id);
+    await removed(`cards/${card.id}`, false);
+    expect([await onBench(), await listed()]).toEqual([true, [`run ${run.id}`]]);
+    await removed(`runs/${run.id}`, false);
+    const { body: service } = await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`);
+    expect([service.runs.length, await listed()]).toEqual([1, []]);
+    expect((await removed("cards/none", true)).status).toBe(404);
+  });
+
+  it("lists cards by station, verdict, owner and model, together with words", async () => {
+    const add = (model: string, ownerName: string) =>
+      server.ask<Card>("POST", "/api/cards", { ...CARD, model, ownerName, holder: "owner" });
+    const { body: ran } = await add("Tarn 61", "Øyvin Sund");
+    await add("Tarn 62", "Marit Sund");
+    await dropRun(server, ran);
+    const found = async (query: string) =>
+      (await server.ask<ServiceLine[]>("GET", `/api/bench?${query}`)).body.map((line) => line.model).sort();
+    expect(await found("owner=sund")).toEqual(["Tarn 61", "Tarn 62"]);
+    expect(await found(`owner=${encodeURIComponent("Øyvin")}`)).toEqual(["Tarn 61"]);
+    expect(await found("model=tarn&station=decide")).toEqual(["Tarn 61"]);
+    expect(await found("model=tarn&station=baseline")).toEqual(["Tarn 62"]);
+    expect(await found("owner=sund&find=62")).toEqual(["Tarn 62"]);
+    expect(await found("owner=sund&verdict=better")).toEqual([]);
+    expect((await server.ask("GET", "/api/bench?station=nowhere")).status).toBe(422);
   });
 
   it("removes and puts back runs and notes, skips with a reason only", async () => {

@@ -21,6 +21,7 @@ import type {
   ProtocolInput,
   Reading,
   ReadingInput,
+  RemovedThing,
   Run,
   RunDiagnosis,
   RunInput,
@@ -47,6 +48,10 @@ const ask = fetchBaseQuery({
 export interface LinesAsked {
   find: string;
   closed: boolean | undefined;
+  station?: string;
+  verdict?: string;
+  owner?: string;
+  model?: string;
   limit: number;
 }
 
@@ -75,10 +80,10 @@ export const api = createApi({
   endpoints: (build) => ({
     lines: build.infiniteQuery<LinesPage, LinesAsked, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: ({ next }) => next ?? undefined },
-      query: ({ queryArg: { find, closed, limit }, pageParam }) => {
-        const asked = new URLSearchParams({ closed: String(closed), limit: String(limit) });
-        if (closed === undefined) asked.delete("closed");
-        if (find) asked.set("find", find);
+      query: ({ queryArg: { closed, limit, ...words }, pageParam }) => {
+        const asked = new URLSearchParams({ limit: String(limit) });
+        if (closed !== undefined) asked.set("closed", String(closed));
+        for (const [name, value] of Object.entries(words)) if (value) asked.set(name, value);
         if (pageParam) asked.set("after", pageParam);
         return `bench?${asked}`;
       },
@@ -102,6 +107,18 @@ export const api = createApi({
       query: ({ id, body }) => ({ url: `cards/${id}`, method: "PUT", body }),
       invalidatesTags: ["lines", "card", "board"],
     }),
+    removed: build.query<RemovedThing[], void>({ query: () => "removed", providesTags: ["removed"] }),
+    setRemoved: build.mutation<void, Pick<RemovedThing, "kind" | "id" | "cardId"> & { removed: boolean }>({
+      query: ({ kind, id, cardId, removed }) => ({
+        url:
+          { card: `cards/${id}`, run: `runs/${id}`, note: `notes/${id}`, photo: `cards/${cardId}/photos/${id}` }[kind] +
+          "/removed",
+        method: "PUT",
+        body: { removed },
+      }),
+      // What is put back may show anywhere.
+      invalidatesTags: ["lines", "card", "service", "board", "removed"],
+    }),
     addPhoto: build.mutation<Card, { id: string; file: File }>({
       query: ({ id, file }) => {
         const body = new FormData();
@@ -116,7 +133,7 @@ export const api = createApi({
         method: "PUT",
         body: { removed },
       }),
-      invalidatesTags: ["card"],
+      invalidatesTags: ["removed", "card"],
     }),
     service: build.query<ServiceView, string>({ query: (id) => `services/${id}`, providesTags: ["service"] }),
     skip: build.mutation<ServiceView, { id: string; station: StationId; reason: string | null }>({
@@ -143,7 +160,7 @@ export const api = createApi({
     }),
     removeRun: build.mutation<void, { id: string; removed: boolean }>({
       query: ({ id, removed }) => ({ url: `runs/${id}/removed`, method: "PUT", body: { removed } }),
-      invalidatesTags: ["service", "lines"],
+      invalidatesTags: ["removed", "service", "lines"],
     }),
     headerChoice: build.mutation<{ mapping: Mapping | null }, string[]>({
       query: (headers) => ({ url: "header-choice", method: "POST", body: { headers } }),

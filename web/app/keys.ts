@@ -16,9 +16,10 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
   ["g w", "Go to the workshop"],
   ["n", "Take in a card"],
   ["g t", "Go to the test bench"],
-  ["m", "On a card or a live run: take a reading"],
+  ["m", "On a card, at any station, or a live run: take a reading"],
   ["[ and ]", "Previous and next station"],
-  ["/", "Find a card"],
+  ["/", "Find a card; Enter opens the first that is found"],
+  ["Escape", "Leave a field"],
   ["?", "Show these keys"],
   ["arrows, + and −, 0", "In a chart: move, zoom, show all"],
   ["arrows on a board map", "Move what is picked by 0.5 mm; with Shift 5, with Alt 0.1"],
@@ -27,12 +28,21 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
   ["arrows on a window edge", "Move the edge of the steady window; with Shift ten times as far"],
 ];
 
+/** Escape leaves a field, so that keys work again; what is typed in it stays. */
+function leaveOn(event: KeyboardEvent): void {
+  if (event.key !== "Escape" || !(event.target instanceof HTMLElement)) return;
+  // A field for searching would be emptied.
+  if (event.target.getAttribute("type") === "search") event.preventDefault();
+  event.target.blur();
+}
+
 /** Calls `onKey` for every key pressed outside of fields and without a modifier. */
 export function useKeys(onKey: (key: string, event: KeyboardEvent) => void): void {
   const press = useEffectEvent(onKey);
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyping(event.target)) return leaveOn(event);
       press(event.key, event);
     };
     addEventListener("keydown", listen);

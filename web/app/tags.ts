@@ -4,6 +4,7 @@ import { STATIONS } from "#contract";
 const SHARED = [
   "lines",
   "card",
+  "removed",
   "service",
   "board",
   "settings",

@@ -24,6 +24,10 @@ export const makeRouter = () =>
         },
         { path: "cards", lazy: async () => ({ Component: (await import("../features/cards/page.tsx")).CardsPage }) },
         {
+          path: "removed",
+          lazy: async () => ({ Component: (await import("../features/removed/page.tsx")).RemovedPage }),
+        },
+        {
           path: "cards/:cardId",
           lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
         },

@@ -1,6 +1,6 @@
 import { CircuitBoard, Layers, Package, Settings, SquareKanban } from "lucide-react";
 import { lazy, Suspense, useEffect, useEffectEvent, useRef, useState } from "react";
-import { NavLink, Outlet, useNavigate } from "react-router";
+import { NavLink, Outlet, ScrollRestoration, useNavigate } from "react-router";
 import { Toaster } from "sonner";
 import { watchDrops } from "../app/dropped.ts";
 import { useKeys } from "../app/keys.ts";
@@ -87,6 +87,7 @@ export function Shell() {
           )}
         </main>
       </div>
+      <ScrollRestoration />
       <Toaster
         position="bottom-right"
         toastOptions={{

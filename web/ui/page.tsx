@@ -1,4 +1,6 @@
-import { type ReactNode, useEffect } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
+import { useLocation } from "react-router";
+import { isTyping } from "../app/keys.ts";
 
 /** A place's heading, its one action, and its content. */
 export function Page({
@@ -17,11 +19,22 @@ export function Page({
   useEffect(() => {
     document.title = `${title} · Algidus`;
   }, [title]);
+  const place = useRef<HTMLDivElement>(null);
+  const { pathname, key } = useLocation();
+  useEffect(() => {
+    // The first page of a window has come by no way inside it, and something may be typed already.
+    if (key === "default" || isTyping(document.activeElement)) return;
+    const field = place.current?.querySelector<HTMLElement>("[data-first-field]");
+    (field ?? place.current?.querySelector("h1"))?.focus({ preventScroll: true });
+    // oxlint-disable-next-line react-hooks/exhaustive-deps -- once for each place one comes to
+  }, [pathname]);
   return (
-    <div className={`mx-auto px-4 py-6 sm:px-6 ${wide ? "max-w-[100rem]" : "max-w-6xl"}`}>
+    <div ref={place} className={`mx-auto px-4 py-6 sm:px-6 ${wide ? "max-w-[100rem]" : "max-w-6xl"}`}>
       <div className="mb-5 flex flex-wrap items-end justify-between gap-3">
         <div className="min-w-0">
-          <h1 className="text-2xl font-bold break-words">{title}</h1>
+          <h1 tabIndex={-1} className="text-2xl font-bold break-words outline-none">
+            {title}
+          </h1>
           {lead && <p className="mt-1 text-soft">{lead}</p>}
         </div>
         {action}

@@ -1,10 +1,13 @@
 import { Suspense } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { StationState } from "#contract";
+import type { Card, StationState } from "#contract";
 import { api } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
+import { useReadingKey } from "../../parts/readings/readings.tsx";
 import { STATION_PAGES } from "../../stations/registry.ts";
-import { FaultNote } from "../../ui/note.tsx";
+import { Button } from "../../ui/button.tsx";
+import { ago } from "../../ui/format.ts";
+import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
 
 /** One card's service: the stations in working order, each with its state and its one figure. */
@@ -22,6 +25,7 @@ export function ServicePage() {
     const target = STATION_PAGES[at + by];
     if (by !== 0 && target) void go(`/cards/${cardId}/${target.path}`);
   });
+  const { dialog } = useReadingKey(card?.serviceId ?? "", null, card !== undefined);
   if (!card || !service)
     return (
       <Page title="Card">
@@ -36,6 +40,7 @@ export function ServicePage() {
         .filter(Boolean)
         .join(" · ")}
     >
+      {card.deletedAt && <RemovedNote card={card} />}
       <nav aria-label="Stations" className="no-print relative mb-5 overflow-x-auto">
         <ol className="flex min-w-max gap-1">
           {service.stations.map((one, index) => (
@@ -51,7 +56,23 @@ export function ServicePage() {
       <Suspense fallback={<Waiting what="the station" />}>
         {View && <View cardId={cardId} service={service} />}
       </Suspense>
+      {dialog}
     </Page>
+  );
+}
+
+/** A removed card may still be reached by an old link. */
+function RemovedNote({ card }: { card: Card }) {
+  const [set] = api.useSetRemovedMutation();
+  return (
+    <div className="mb-4">
+      <Note kind="caution" title={`This card was removed ${ago(card.deletedAt ?? "")}`}>
+        It stands on no list.{" "}
+        <Button look="quiet" onClick={() => void set({ kind: "card", id: card.id, cardId: card.id, removed: false })}>
+          Put it back
+        </Button>
+      </Note>
+    </div>
   );
 }
 

@@ -15,7 +15,7 @@ export function TakeInPage() {
   });
   return (
     <Page title="Take in a card" lead="Only maker and model are needed now; the rest can follow.">
-      <CardForm draft={draft} saveLabel="Take in" />
+      <CardForm isFirst draft={draft} saveLabel="Take in" />
     </Page>
   );
 }

@@ -14,6 +14,8 @@ interface CardFormProps {
   /** What it is typed into; see `useCardForm`. */
   draft: DraftForm<CardInput, CardInput>;
   saveLabel: string;
+  /** Typing begins in it. */
+  isFirst?: boolean;
 }
 
 /** The form of a card, new or known. */
@@ -30,7 +32,7 @@ const LOOK_STATES = [
 const number = { setValueAs: numberOrNull } as const;
 
 /** What is known of a card: identity, owner or stock, use and complaint, seal, look-over, warranty. */
-export function CardForm({ draft, saveLabel }: CardFormProps) {
+export function CardForm({ draft, saveLabel, isFirst = false }: CardFormProps) {
   const { form, submit, busy, fault, drafted } = draft;
   const { data: boards } = api.useBoardsQuery();
   const { data: settings } = api.useSettingsQuery();
@@ -51,7 +53,13 @@ export function CardForm({ draft, saveLabel }: CardFormProps) {
       )}
       <Sheet title="Which card">
         <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
-          <TextField label="Maker" {...register("maker")} error={errors.maker?.message} autoComplete="off" />
+          <TextField
+            data-first-field={isFirst || undefined}
+            label="Maker"
+            {...register("maker")}
+            error={errors.maker?.message}
+            autoComplete="off"
+          />
           <TextField label="Model" {...register("model")} error={errors.model?.message} autoComplete="off" />
           <TextField label="Serial number" {...register("serial")} error={errors.serial?.message} autoComplete="off" />
           <TextField

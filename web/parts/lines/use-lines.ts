@@ -11,6 +11,8 @@ export function useLines(asked: LinesAsked) {
     error,
     isLoading,
     known: data !== undefined,
+    /** What is asked now is not answered yet. */
+    waits: isFetching,
     reach: (index: number): void => {
       if (hasNextPage && !isFetching && index > lines.length - AHEAD) void fetchNextPage();
     },

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { READING_KINDS, type Reading, type ReadingInput } from "#contract";
 import { api } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
@@ -12,21 +12,42 @@ import { ReadingDialog } from "./reading-dialog.tsx";
 const unitOf = (kind: ReadingInput["kind"]): string => READING_KINDS.find((one) => one.id === kind)?.unit ?? "";
 const labelOf = (kind: ReadingInput["kind"]): string => READING_KINDS.find((one) => one.id === kind)?.label ?? kind;
 
-/** Measurements by hand, at any time with `m`; within a live run they carry its time. */
-export function Readings({ serviceId, liveId }: { serviceId: string; liveId: string | null }) {
-  const { data: readings = [], error } = api.useReadingsQuery(serviceId);
-  const [remove] = api.useRemoveReadingMutation();
+/** The dialog that takes a reading. @param listens whether `m` opens it: once on a page */
+export function useReadingKey(
+  serviceId: string,
+  liveId: string | null,
+  listens: boolean,
+): { dialog: ReactNode; take: () => void } {
   const [open, setOpen] = useState(false);
   useKeys((key, event) => {
-    if (key !== "m") return;
+    if (key !== "m" || !listens) return;
     event.preventDefault();
     setOpen(true);
   });
+  return {
+    take: () => setOpen(true),
+    dialog: <ReadingDialog serviceId={serviceId} liveId={liveId} open={open} onClose={() => setOpen(false)} />,
+  };
+}
+
+/** Measurements by hand, at any time with `m`; within a live run they carry its time. @param listens false where the page has the key */
+export function Readings({
+  serviceId,
+  liveId,
+  listens = true,
+}: {
+  serviceId: string;
+  liveId: string | null;
+  listens?: boolean;
+}) {
+  const { data: readings = [], error } = api.useReadingsQuery(serviceId);
+  const [remove] = api.useRemoveReadingMutation();
+  const { dialog, take } = useReadingKey(serviceId, liveId, listens);
   return (
     <Sheet
       title="Readings by hand"
       action={
-        <Button onClick={() => setOpen(true)}>
+        <Button onClick={take}>
           Take a reading <kbd className="text-sm font-normal text-soft">m</kbd>
         </Button>
       }
@@ -49,7 +70,7 @@ export function Readings({ serviceId, liveId }: { serviceId: string; liveId: str
           ))}
         </ul>
       )}
-      <ReadingDialog serviceId={serviceId} liveId={liveId} open={open} onClose={() => setOpen(false)} />
+      {dialog}
     </Sheet>
   );
 }

@@ -1,3 +1,5 @@
+import { Link } from "react-router";
+import { POWER_ON_ITEMS } from "#contract";
 import { StartLive } from "../../parts/live/start-live.tsx";
 import { Readings } from "../../parts/readings/readings.tsx";
 import { likeRun } from "../../parts/run/conditions.tsx";
@@ -6,14 +8,29 @@ import { RunList } from "../../parts/run/run-list.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
 import { Skip } from "../../parts/service/skip.tsx";
 import { Caution } from "../../ui/caution.tsx";
+import { Note } from "../../ui/note.tsx";
 import type { StationProps } from "../station.ts";
 
 /** Prove that it works, and how warm it runs, before touching it. */
 export function BaselineStation({ cardId, service }: StationProps) {
   const runs = service.runs.filter((run) => run.side === "before");
+  const failed = POWER_ON_ITEMS.filter((item) =>
+    service.powerOn?.answers.some(({ id, answer }) => id === item.id && answer === "no"),
+  );
   return (
     <div className="space-y-4">
       <Caution of="connect" />
+      {failed.length > 0 && (
+        <Note
+          kind="caution"
+          title={`At its first power-on: ${failed.map(({ fails }) => fails.toLowerCase()).join(", ")}`}
+        >
+          <Link to={`/cards/${cardId}/take-in`} className="font-medium text-ice hover:underline">
+            Rule it out there
+          </Link>{" "}
+          before you load the card.
+        </Note>
+      )}
       {runs.length > 0 && (
         <>
           <RunList runs={runs} />
@@ -26,7 +43,7 @@ export function BaselineStation({ cardId, service }: StationProps) {
       </p>
       <StartLive serviceId={service.id} side="before" />
       <DropRun serviceId={service.id} side="before" like={likeRun(runs.at(-1))} />
-      <Readings serviceId={service.id} liveId={null} />
+      <Readings serviceId={service.id} liveId={null} listens={false} />
       {runs.length === 0 && <Skip service={service} station="baseline" />}
     </div>
   );

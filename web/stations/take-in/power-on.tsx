@@ -1,3 +1,4 @@
+import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { POWER_ON_ITEMS, type PowerOnInput, SET_ASIDE_REASONS, type ServiceView } from "#contract";
 import { Button } from "../../ui/button.tsx";
@@ -8,11 +9,56 @@ import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { usePowerOn } from "./use-power-on.ts";
 
+type Item = (typeof POWER_ON_ITEMS)[number];
+
+/** What to try, in order, each ticked off; it comes into view when the answer is given. */
+function RuleOut({
+  item,
+  tried,
+  onTried,
+  isNew,
+}: {
+  item: Item;
+  tried: readonly number[];
+  onTried: (tried: number[]) => void;
+  isNew: boolean;
+}) {
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    if (isNew) heading.current?.focus();
+  }, [isNew]);
+  return (
+    <div className="rounded-lg border border-amber bg-amber-wash p-3">
+      <h3 ref={heading} tabIndex={-1} className="font-semibold outline-none">
+        {item.fails}: rule out, in this order ({tried.length} of {item.ruleOut.length})
+      </h3>
+      <ol>
+        {item.ruleOut.map((one, k) => (
+          <li key={one}>
+            <label className="flex min-h-9 items-center gap-3">
+              <input
+                type="checkbox"
+                className="size-5"
+                checked={tried.includes(k)}
+                onChange={(event) =>
+                  onTried(event.target.checked ? [...tried, k].sort((a, b) => a - b) : tried.filter((at) => at !== k))
+                }
+              />
+              {k + 1}. {one}
+            </label>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
 /** First power-on, before anything is opened: every answer is kept at once; what fails is set aside, never silently opened. */
 export function PowerOn({ service }: { service: ServiceView }) {
   const { held, save, fault, unsaved } = usePowerOn(service);
   const answerOf = (id: string) => held.answers.find((one) => one.id === id);
   const failed = POWER_ON_ITEMS.filter((item) => answerOf(item.id)?.answer === "no");
+  const [justFailed, setJustFailed] = useState<string | null>(null);
   const done = held.answers.every((one) => one.answer !== "open");
   return (
     <Sheet
@@ -26,11 +72,11 @@ export function PowerOn({ service }: { service: ServiceView }) {
       <Caution of="switchOn" />
       <ol className="mt-3 divide-y divide-line">
         {POWER_ON_ITEMS.map((item) => {
-          const found = answerOf(item.id) ?? { id: item.id, answer: "open" as const, note: "" };
+          const found = answerOf(item.id) ?? { id: item.id, answer: "open" as const, note: "", tried: [] };
           const withAnswer = (more: Partial<typeof found>): PowerOnInput => ({
             ...held,
             answers: POWER_ON_ITEMS.map((one) => {
-              const old = answerOf(one.id) ?? { id: one.id, answer: "open" as const, note: "" };
+              const old = answerOf(one.id) ?? { id: one.id, answer: "open" as const, note: "", tried: [] };
               return one.id === item.id ? { ...old, ...more } : old;
             }),
           });
@@ -49,18 +95,30 @@ export function PowerOn({ service }: { service: ServiceView }) {
                   { value: "no", label: "No" },
                   { value: "open", label: "Not yet" },
                 ]}
-                onChange={(answer) => save(withAnswer({ answer }))}
+                onChange={(answer) => {
+                  setJustFailed(answer === "no" ? item.id : null);
+                  save(withAnswer({ answer }));
+                }}
               />
               {(found.answer === "no" || item.id === "fans") && (
                 <div className="md:col-span-2">
-                  <p className="text-sm font-medium">
-                    {found.answer === "no" ? "Rule out, in this order:" : "Before you call a fan dead:"}
-                  </p>
-                  <ol className="list-decimal pl-5 text-sm">
-                    {item.ruleOut.map((one) => (
-                      <li key={one}>{one}</li>
-                    ))}
-                  </ol>
+                  {found.answer === "no" ? (
+                    <RuleOut
+                      item={item}
+                      tried={found.tried}
+                      onTried={(tried) => save(withAnswer({ tried }))}
+                      isNew={item.id === justFailed}
+                    />
+                  ) : (
+                    <>
+                      <p className="text-sm font-medium">Before you call a fan dead:</p>
+                      <ol className="list-decimal pl-5 text-sm">
+                        {item.ruleOut.map((one) => (
+                          <li key={one}>{one}</li>
+                        ))}
+                      </ol>
+                    </>
+                  )}
                   {found.answer === "no" && (
                     <TextField
                       label={`What was seen: ${item.label.toLowerCase()}`}

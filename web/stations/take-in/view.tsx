@@ -1,9 +1,12 @@
+import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import type { Card, CardInput, ServiceView } from "#contract";
 import { api } from "../../app/api.ts";
+import { withUndo } from "../../app/with-undo.ts";
 import { CardForm, useCardForm } from "../../parts/card/card-form.tsx";
 import { Photos } from "../../parts/card/photos.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
+import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import type { StationProps } from "../station.ts";
 import { PowerOn } from "./power-on.tsx";
@@ -32,8 +35,30 @@ function TakeInSheet({ card, service }: { card: Card; service: ServiceView }) {
       <Photos cardId={card.id} photos={card.photos} />
       <CardForm draft={draft} saveLabel="Save changes" />
       <PowerOn service={service} />
+      <RemoveCard card={card} />
       <ConflictDialog what="card" {...draft.conflict} />
     </div>
+  );
+}
+
+/** Off every list, with all that belongs to it; it waits under Removed. */
+function RemoveCard({ card: { id, maker, model } }: { card: Card }) {
+  const [set] = api.useSetRemovedMutation();
+  const go = useNavigate();
+  return (
+    <p className="flex flex-wrap items-center gap-x-3 text-sm text-soft">
+      <Button
+        look="danger"
+        onClick={() =>
+          void withUndo(`${maker} ${model} removed`, (removed) => set({ kind: "card", id, cardId: id, removed })).then(
+            (done) => done && go("/cards"),
+          )
+        }
+      >
+        Remove this card
+      </Button>
+      With its runs, notes and photos. It can be put back from Removed, under Cards.
+    </p>
   );
 }
 

@@ -13,7 +13,7 @@ export const workApi = api.injectEndpoints({
     }),
     removeNote: build.mutation<void, { id: string; removed: boolean }>({
       query: ({ id, removed }) => ({ url: `notes/${id}/removed`, method: "PUT", body: { removed } }),
-      invalidatesTags: ["service", "lines"],
+      invalidatesTags: ["service", "lines", "removed"],
     }),
   }),
 });

@@ -74,6 +74,13 @@ export interface Material extends MaterialInput {
   version: number;
 }
 
+export const SOFTNESSES = ["soft", "medium", "firm"] as const;
+const TYPICAL = "typical of a ";
+/** What stands as the source of a curve that nobody measured. */
+export const typicalSource = (softness: (typeof SOFTNESSES)[number]): string =>
+  `${TYPICAL}${softness} pad, not measured`;
+export const isTypical = ({ curveSource }: { curveSource: string }): boolean => curveSource.startsWith(TYPICAL);
+
 export const EMPTY_MATERIAL: MaterialInput = {
   kind: "pad",
   name: "",

@@ -173,6 +173,14 @@ function warningsOf(
   const add = (code: WarningCode, id: string, text: string): void => {
     warnings.push({ code, id, text });
   };
+  // Where pads are to be thinner first, the others' gaps change with them: nothing thicker is advised beside it.
+  const thinnerFirst =
+    !die.seated ||
+    board.maxDeflectionMm < -BOWED_MM ||
+    pads.some(
+      (pad) => pad.contact && (pad.compressionPct > 100 * PAD_TOO_THICK_STRAIN || pad.pressureKPa > PAD_HIGH_KPA),
+    );
+  const thicker = thinnerFirst ? "Mend first what is pressed too hard, then look again." : "Take the next thicker one.";
   for (const pad of pads) {
     const index = stack.components.findIndex((component) => component.id === pad.id);
     const gapMm = nth(variation.gapsMm, index);
@@ -183,7 +191,7 @@ function warningsOf(
         pad.id,
         thickness > gapMm
           ? `Pad of ${thickness.toFixed(2)} mm does not touch although the gap is ${gapMm.toFixed(2)} mm: the board bends away here. Take softer pads around it, or check for a screw near it.`
-          : `Pad of ${thickness.toFixed(2)} mm does not touch: the gap is ${gapMm.toFixed(2)} mm. Take the next thicker one.`,
+          : `Pad of ${thickness.toFixed(2)} mm does not touch: the gap is ${gapMm.toFixed(2)} mm. ${thicker}`,
       );
     else if (pad.compressionPct > 100 * PAD_TOO_THICK_STRAIN || (!die.seated && pad.compressionPct > 25))
       add(
@@ -192,11 +200,7 @@ function warningsOf(
         `Squeezed by ${pad.compressionPct.toFixed(0)} % with ${pad.pressureKPa.toFixed(0)} kPa${die.seated ? "" : ", and the die does not seat"}. Take a thinner or a softer one.`,
       );
     else if (pad.compressionPct < 100 * PAD_LOW_STRAIN)
-      add(
-        "pressure-low",
-        pad.id,
-        `Squeezed by ${pad.compressionPct.toFixed(1)} % only: it hardly touches. Take the next thicker one.`,
-      );
+      add("pressure-low", pad.id, `Squeezed by ${pad.compressionPct.toFixed(1)} % only: it hardly touches. ${thicker}`);
     if (pad.pressureKPa > PAD_HIGH_KPA)
       add("pressure-high", pad.id, `${pad.pressureKPa.toFixed(0)} kPa on this part: take a softer or thinner pad.`);
   }
@@ -237,7 +241,7 @@ function warningsOf(
       "board",
       `The board is bent by ${Math.abs(board.maxDeflectionMm).toFixed(2)} mm ${board.maxDeflectionMm > 0 ? "toward" : "away from"} the cooler at x ${board.atXMm.toFixed(0)}, y ${board.atYMm.toFixed(0)} mm. ${
         board.maxDeflectionMm > 0
-          ? "The screws bend it over the die: loosen them evenly, or let thicker pads hold it up there. If a backplate stiffens it, give its map a thicker board."
+          ? `The screws bend it over the die: loosen them evenly${thinnerFirst ? "" : ", or let thicker pads hold it up there"}. If a backplate stiffens it, give its map a thicker board.`
           : `Pads push it off: take thinner or softer ones${most(pads, (pad) => pad.forceN * leverMm(pad.id))}.`
       }`,
     );

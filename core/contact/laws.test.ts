@@ -121,6 +121,22 @@ describe("for every stack", () => {
     expect(Math.abs(other.board.maxDeflectionMm)).toBeCloseTo(Math.abs(one.board.maxDeflectionMm), 4);
   });
 
+  it("never advises thicker pads beside thinner ones", () => {
+    let thinner = 0;
+    let thicker = 0;
+    for (let seed = 1; seed <= 60; seed++) {
+      const words = contact(madeUp(seeded(seed))).warnings.map(({ text }) => text.toLowerCase());
+      const [wantsThinner, wantsThicker] = [
+        words.some((text) => /thinner/.test(text)),
+        words.some((text) => /next thicker|thicker pads/.test(text)),
+      ];
+      expect(wantsThinner && wantsThicker).toBe(false);
+      if (wantsThinner) thinner++;
+      if (wantsThicker) thicker++;
+    }
+    expect(Math.min(thinner, thicker)).toBeGreaterThan(0);
+  });
+
   it.each(everyStack)(
     "a thicker pad presses no less on its place, and no more is left for the die (seed %s)",
     (_, stack) => {

@@ -22,3 +22,5 @@ export {
 export type { Notch, PadPiece } from "./pieces.ts";
 export { piecesOf, USUAL_PIECE_RULES } from "./pieces.ts";
 export { stackOf } from "./stack.ts";
+export type { Softness } from "./typical.ts";
+export { TYPICAL_CURVES } from "./typical.ts";

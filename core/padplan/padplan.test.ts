@@ -22,6 +22,7 @@ import {
   placesOf,
   spreadOf,
   stackOf,
+  TYPICAL_CURVES,
   USUAL_PIECE_RULES,
   USUAL_POWER_W,
 } from "./index.ts";
@@ -286,5 +287,19 @@ describe("pieces", () => {
     expect(only).toMatchObject({ materialId: PUTTY.id, forParts: expect.arrayContaining(["M1"]) });
     expect(only?.volumeMl).toBeCloseTo((1.15 * 4 * 14 * 12 * 1.4) / 1000, 9);
     expect(spreadOf(MAP, everywhere(SOFT, 1), MATERIALS)).toEqual([]);
+  });
+});
+
+describe("typical softness", () => {
+  it("rises with squeeze, each step firmer than the last, near what gap pads need to give by 30 % (10, 25, 70 psi, common practice)", () => {
+    const kPaOf = (curve: ReadonlyArray<readonly [number, number]>) => curve.map(([, kPa]) => kPa);
+    const { soft, medium, firm } = TYPICAL_CURVES;
+    for (const curve of [soft, medium, firm]) expect(kPaOf(curve)).toEqual(kPaOf(curve).toSorted((a, b) => a - b));
+    soft.forEach(([strain, kPa], k) => {
+      expect([medium[k]?.[0], firm[k]?.[0]]).toEqual([strain, strain]);
+      if (kPa > 0) expect([(medium[k]?.[1] ?? 0) > 1.5 * kPa, (firm[k]?.[1] ?? 0) > 3 * kPa]).toEqual([true, true]);
+    });
+    const psi = [soft, medium, firm].map((curve) => (curve.find(([strain]) => strain === 0.3)?.[1] ?? 0) / 6.894757);
+    expect(psi.map(Math.round)).toEqual([10, 25, 70]);
   });
 });

@@ -21,7 +21,7 @@ export function stackMaterial(material: PadMaterial): Material {
       code: "no-curve",
       what: `${material.name} has no softness curve.`,
       where: material.id,
-      remedy: "Add one under Stores: two readings of squeeze and pressure are enough.",
+      remedy: "Take a typical one, or add its own under Stores: two readings of squeeze and pressure are enough.",
     });
   return { conductivityWPerMK: material.conductivityWPerMK, curve };
 }

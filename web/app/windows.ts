@@ -30,11 +30,16 @@ export async function beginWindow(): Promise<void> {
   await lookAtWindows();
 }
 
+/** The page before this one in the same window may take a moment to let go of its name. */
+const LET_GO_MS = 1000;
+
 /** Holds a lock for as long as the window is open; false where another has it. */
 const hold = (name: string): Promise<boolean> =>
   new Promise((resolve) => {
-    void navigator.locks.request(name, { ifAvailable: true }, (lock) => {
-      resolve(lock !== null);
-      return lock ? new Promise(() => undefined) : undefined;
-    });
+    navigator.locks
+      .request(name, { signal: AbortSignal.timeout(LET_GO_MS) }, () => {
+        resolve(true);
+        return new Promise(() => undefined);
+      })
+      .catch(() => resolve(false));
   });

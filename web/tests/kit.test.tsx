@@ -13,7 +13,7 @@ import { typedFrom } from "../parts/run/conditions.tsx";
 import { toRunInput } from "../parts/run/to-input.ts";
 import { verdictSentence } from "../parts/run/verdict.ts";
 import { numberOrNull, TextField } from "../ui/field.tsx";
-import { figure, signed, span } from "../ui/format.ts";
+import { figure, partTemperature, signed, span } from "../ui/format.ts";
 import { RiseLadder } from "../ui/rise-ladder.tsx";
 import { RunSession } from "../workers/run-session.ts";
 
@@ -46,6 +46,12 @@ describe("figures on screen", () => {
     expect(numberOrNull("")).toBeNull();
     expect(numberOrNull("warm")).toBeNaN();
     expect(numberOrNull("1.234")).toBeNaN();
+  });
+
+  it("give no figure to a part that would burn", () => {
+    expect(partTemperature(97.4)).toBe("97 °C");
+    expect(partTemperature(412)).toBe("over 200 °C: do not run");
+    expect(partTemperature(null)).toBe("– °C");
   });
 
   it("are asked about where a point may part thousands, and take the answer", () => {

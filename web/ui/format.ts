@@ -53,6 +53,15 @@ export const dateTime = (iso: string): string => format(parseISO(iso), "d MMM yy
 
 export const ago = (iso: string): string => formatDistanceToNow(parseISO(iso), { addSuffix: true });
 
+/** Nobody lets a part get hotter than that: beyond it an estimate says no more. */
+const HOTTEST_C = 200;
+
+/** An estimated temperature of a part; one that would burn is not given in figures. */
+export const partTemperature = (valueC: number | null | undefined): string =>
+  valueC !== null && valueC !== undefined && valueC > HOTTEST_C
+    ? `over ${HOTTEST_C} °C: do not run`
+    : `${figure(valueC, 0)} °C`;
+
 /** In decimal megabytes, as file managers count. */
 export const fileSize = (bytes: number): string => `${figure(bytes / 1e6, bytes < 1e8 ? 1 : 0)} MB`;
 

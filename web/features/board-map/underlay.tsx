@@ -34,12 +34,15 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
   const { board } = view.map;
   const [photo, setPhoto] = useState<{ url: string; bitmap: ImageBitmap } | null>(null);
   const [marks, setMarks] = useState<Point[]>([]);
-  const [place, setPlace] = useState({
+  // What nobody typed follows the board, whose size may be changed while the photo waits.
+  const [typed, setTyped] = useState<Partial<Record<"xMm" | "yMm" | "widthMm" | "heightMm", number>>>({});
+  const place = {
     xMm: board.widthMm / 2,
     yMm: board.heightMm / 2,
     widthMm: board.widthMm,
     heightMm: board.heightMm,
-  });
+    ...typed,
+  };
   const [failed, setFailed] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [keep, { error }] = api.useSetUnderlayMutation();
@@ -49,6 +52,7 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
       const bitmap = await createImageBitmap(file);
       setPhoto({ url: URL.createObjectURL(file), bitmap });
       setMarks([]);
+      setTyped({});
       setFailed(null);
     } catch {
       setFailed(`${file.name} is not a picture that can be read. Choose a JPEG, PNG, WebP or AVIF.`);
@@ -175,7 +179,7 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
                 value={place[key]}
                 least={key === "widthMm" || key === "heightMm" ? 1 : -500}
                 most={1000}
-                onValue={(value) => value !== null && setPlace({ ...place, [key]: value })}
+                onValue={(value) => value !== null && setTyped({ ...typed, [key]: value })}
               />
             ))}
           </div>

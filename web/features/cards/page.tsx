@@ -4,7 +4,7 @@ import { type ServiceLine, STATIONS, VERDICTS } from "#contract";
 import { useLater } from "../../app/use-later.ts";
 import { useLines } from "../../parts/lines/use-lines.ts";
 import { useRows } from "../../parts/lines/use-rows.ts";
-import { LinkButton } from "../../ui/button.tsx";
+import { Button, LinkButton } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { day } from "../../ui/format.ts";
 import { FaultNote } from "../../ui/note.tsx";
@@ -40,6 +40,8 @@ export function CardsPage() {
     limit: PAGE,
   });
   const isNarrowed = Object.values(asked).some((one) => one.trim() !== "");
+  const [isWide, setWide] = useState(false);
+  const narrow = isWide ? "" : "max-sm:hidden";
   const go = useNavigate();
   const [isOpening, setOpening] = useState(false);
   const first = lines[0]?.cardId;
@@ -72,7 +74,15 @@ export function CardsPage() {
           hint="Any word; Enter opens the first"
           className="max-sm:col-span-2"
         />
-        <SelectField label="Station" value={station} onChange={(event) => set({ station: event.target.value })}>
+        <Button className="col-span-2 sm:hidden" aria-expanded={isWide} onClick={() => setWide(!isWide)}>
+          Narrow by station, verdict, owner, model
+        </Button>
+        <SelectField
+          className={narrow}
+          label="Station"
+          value={station}
+          onChange={(event) => set({ station: event.target.value })}
+        >
           <option value="">any</option>
           {STATIONS.map(({ id, title }) => (
             <option key={id} value={id}>
@@ -80,7 +90,12 @@ export function CardsPage() {
             </option>
           ))}
         </SelectField>
-        <SelectField label="Verdict" value={verdict} onChange={(event) => set({ verdict: event.target.value })}>
+        <SelectField
+          className={narrow}
+          label="Verdict"
+          value={verdict}
+          onChange={(event) => set({ verdict: event.target.value })}
+        >
           <option value="">any</option>
           {VERDICTS.map((one) => (
             <option key={one} value={one}>
@@ -89,12 +104,14 @@ export function CardsPage() {
           ))}
         </SelectField>
         <TextField
+          className={narrow}
           label="Owner"
           type="search"
           value={asked.owner}
           onChange={(event) => set({ owner: event.target.value })}
         />
         <TextField
+          className={narrow}
           label="Model"
           type="search"
           value={asked.model}
@@ -133,10 +150,10 @@ function CardTable({ lines, total, reach }: CardTableProps) {
       <caption className="sr-only">{total === 1 ? "One card found" : `${total} cards found`}</caption>
       <thead className="text-sm text-soft">
         <tr>
-          <th className="w-[30%] py-2 pr-4 font-medium max-sm:w-1/2">Card</th>
+          <th className="w-[24%] py-2 pr-4 font-medium max-sm:w-1/2">Card</th>
           <th className="w-[14%] py-2 pr-4 font-medium max-sm:hidden">Owner</th>
           <th className="w-24 py-2 pr-4 font-medium max-sm:hidden">Station</th>
-          <th className="w-28 py-2 pr-4 font-medium max-md:hidden">Rises</th>
+          <th className="w-42 py-2 pr-4 font-medium max-md:hidden">Rises</th>
           <th className="py-2 pr-4 font-medium">Result</th>
           <th className="w-28 py-2 font-medium max-md:hidden">Last change</th>
         </tr>

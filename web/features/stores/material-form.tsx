@@ -1,6 +1,15 @@
 import { toast } from "sonner";
 import * as v from "valibot";
-import { EMPTY_MATERIAL, MATERIAL_KINDS, type Material, MaterialInput, STOCK_UNIT } from "#contract";
+import {
+  EMPTY_MATERIAL,
+  MATERIAL_KINDS,
+  type Material,
+  MaterialInput,
+  SOFTNESSES,
+  STOCK_UNIT,
+  typicalSource,
+} from "#contract";
+import { TYPICAL_CURVES } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
@@ -12,7 +21,7 @@ import { Sheet } from "../../ui/page.tsx";
 const HAS_HEAT = ["pad", "putty", "paste", "phase-change", "liquid metal", "adhesive"];
 const HAS_CURVE = ["pad", "putty"];
 
-const curveText = (curve: MaterialInput["curve"]): string =>
+const curveText = (curve: ReadonlyArray<readonly [number, number]> | null): string =>
   (curve ?? []).map(([strain, kPa]) => `${Math.round(1000 * strain) / 10} ${kPa}`).join(", ");
 
 const PAIRS = "Type pairs of squeeze (%) and pressure (kPa), such as 0 0, 10 35, 20 80.";
@@ -62,7 +71,7 @@ export function MaterialForm({ material, onDone }: { material?: Material; onDone
     },
     onKept: onDone,
   });
-  const { register, watch, formState } = form;
+  const { register, watch, setValue, formState } = form;
   const { errors } = formState;
   const kind = watch("kind");
   const numberField = (name: "conductivityWPerMK" | "mostMm" | "densityGPerMl" | "lowAt", label: string) => (
@@ -97,11 +106,27 @@ export function MaterialForm({ material, onDone }: { material?: Material; onDone
               error={errors.curve?.message}
               hint={
                 kind === "pad"
-                  ? "A pad without a curve can’t be computed with. 1 psi is 6.9 kPa."
+                  ? "Without one nothing can be computed with it. 1 psi is 6.9 kPa."
                   : "Empty for a usual putty."
               }
               {...register("curve")}
             />
+            {kind === "pad" && (
+              <div className="flex flex-wrap items-center gap-2 sm:order-last sm:col-span-2">
+                <span className="text-sm">No data sheet? Take a typical one:</span>
+                {SOFTNESSES.map((softness) => (
+                  <Button
+                    key={softness}
+                    onClick={() => {
+                      setValue("curve", curveText(TYPICAL_CURVES[softness]), { shouldDirty: true });
+                      setValue("curveSource", typicalSource(softness), { shouldDirty: true });
+                    }}
+                  >
+                    {softness}
+                  </Button>
+                ))}
+              </div>
+            )}
             <TextField
               label="Where the curve is from"
               hint="data sheet, own measurement, a guess"

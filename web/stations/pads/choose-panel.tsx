@@ -7,6 +7,7 @@ import { Choice } from "../../ui/choice.tsx";
 import { Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { BROKEN, type usePadSession } from "../../workers/use-pad-session.ts";
+import { Softnesses } from "./softnesses.tsx";
 import type { PadStepProps } from "./step-props.ts";
 
 /** Thickness and softness for every place, chosen in the worker, with the chances and what to measure to be surer. */
@@ -38,6 +39,7 @@ export function ChoosePanel({
   };
   return (
     <Sheet title="Choose for me">
+      <Softnesses />
       <Choice
         label="First of all"
         value={plan.plan.prefer}

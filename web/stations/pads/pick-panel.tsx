@@ -3,7 +3,7 @@ import type { GapInference } from "#core/gaps/index.ts";
 import type { Judgement, PadChoice, PadMaterial, PadOffer, PadPick, Picks } from "#core/padplan/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
-import { figure } from "../../ui/format.ts";
+import { figure, partTemperature } from "../../ui/format.ts";
 import { MmField } from "../../ui/mm-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
@@ -184,7 +184,7 @@ function Facts({ part, gaps, judgement, choice }: Props & { part: MapPart }) {
                 : "does not touch",
             ],
             ["pressure", found?.contact ? `${found.pressureKPa.toFixed(0)} kPa, ${figure(found.forceN)} N` : "–"],
-            ["estimated", `${figure(found?.temperatureC, 0)} °C, θ ${figure(found?.heat.thetaKPerW, 1)} K/W`],
+            ["estimated", `${partTemperature(found?.temperatureC)}, θ ${figure(found?.heat.thetaKPerW, 1)} K/W`],
           ] as const
         ).map(([name, value]) => (
           <div key={name} className="contents">

@@ -2,7 +2,7 @@ import type { BoardMap, MapPart } from "#core/boardmap/index.ts";
 import { pressedUnevenly } from "#core/contact/index.ts";
 import type { Judgement } from "#core/padplan/index.ts";
 import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
-import { figure } from "../../ui/format.ts";
+import { figure, partTemperature } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { Working } from "../../ui/working.tsx";
 import type { Judged } from "../../workers/use-pad-session.ts";
@@ -33,7 +33,7 @@ export function Verdict({
     const own = judgement.places.filter(({ id }) =>
       kinds.includes(places.find((one) => one.id === id)?.kind ?? "other"),
     );
-    return own.length === 0 ? "" : `${Math.max(...own.map((one) => one.temperatureC)).toFixed(0)} °C`;
+    return own.length === 0 ? "" : partTemperature(Math.max(...own.map((one) => one.temperatureC)));
   };
   return (
     <section

@@ -97,3 +97,24 @@ test("a card is removed, found under Removed, and put back; cards are narrowed b
   await bench.open();
   await expect(page.getByRole("link", { name: /Brevane Gone 3/ })).toBeVisible();
 });
+
+test("a compound as one calls it is added to the stores and drawn from there; the note needs no name of who did it", async ({
+  page,
+}) => {
+  const bench = new Bench(page, app);
+  await bench.takeInCard("Quillmar", "Paste 2");
+  await bench.skipBaseline("came without its cooler");
+  await bench.station("Work");
+  await page.getByLabel("repasted").check();
+  await page.getByLabel("Compound").fill("Grey tube 7");
+  await page.getByRole("button", { name: "Save the note" }).click();
+  await expect(page.getByText("Grey tube 7 is not in the stores")).toBeVisible();
+  await page.getByLabel("There is (g)").fill("3,5");
+  await page.getByRole("button", { name: "Add it to the stores" }).click();
+  await page.getByLabel(/^Of Grey tube 7/).fill("0.4");
+  await page.getByRole("button", { name: "Take it out of the stock" }).click();
+  await expect(page.getByText("How much Grey tube 7 went on?")).toHaveCount(0);
+  await expect(page.getByText("0.4 g Grey tube 7")).toBeVisible();
+  await bench.open("/stores");
+  await expect(page.getByRole("cell", { name: "3.1 g" })).toBeVisible();
+});

@@ -211,6 +211,8 @@ test.describe("from an empty map to cut pads, by keyboard", () => {
     await press(page, /^Tick one A, 0 of 5 cut/);
     await press(page, "Cut: book it, keep the left-overs");
     await expect(page.getByRole("button", { name: "Take the booking back" })).toBeVisible();
+    // Pads that were cut are pads that go on.
+    await expect(page.getByRole("link", { name: /^Work done\. pads replaced/ })).toBeVisible();
     await page.unrouteAll({ behavior: "wait" });
     await page.reload();
     await expect(page.getByRole("button", { name: /^Tick one A, 1 of 5 cut/ })).toBeVisible();
@@ -233,7 +235,7 @@ test.describe("from an empty map to cut pads, by keyboard", () => {
     await page.emulateMedia({ media: "screen" });
     // The booked sheet is gone.
     await bench.open("/stores");
-    await expect(page.getByText(/Left over, sheet 1/).first()).toBeVisible();
+    await expect(page.getByText(/Left over from .*, cut \d+ \w+ 20\d\d/).first()).toBeVisible();
     await expect(page.getByText("1.25 mm · 85 × 45 mm", { exact: true }).locator("xpath=../td[2]")).toHaveText(
       "0 sheets",
     );

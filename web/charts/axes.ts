@@ -17,8 +17,29 @@ export const TIME_CHART = {
   maintainAspectRatio: false,
   events: [],
   font: { family: "Public Sans Variable" },
+  layout: { padding: 0 },
   elements: { point: { radius: 0 }, line: { borderWidth: 1.5 } },
 } as const satisfies ChartOptions<"line">;
+
+/** Seconds between two marks on the time axis. */
+const TIME_STEPS = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 14_400, 43_200, 86_400];
+const MOST_TICKS = 8;
+
+/** Whole steps of a clock within a stretch, at most eight. */
+export function timeTicks(fromS: number, toS: number): number[] {
+  const step = TIME_STEPS.find((one) => (toS - fromS) / one <= MOST_TICKS) ?? (toS - fromS) / MOST_TICKS;
+  const first = Math.ceil(fromS / step - 1e-9);
+  return Array.from({ length: Math.floor(toS / step + 1e-9) - first + 1 }, (_, k) => (first + k) * step);
+}
+
+/** What a panel shows: all that is drawn and a little more, never so little that noise fills it; nothing below zero that is not. */
+export function fitted(low: number, high: number, leastSpan: number): [min: number, max: number] {
+  if (!Number.isFinite(low) || !Number.isFinite(high)) return [0, leastSpan];
+  const span = Math.max(high - low, leastSpan, 0.08 * Math.abs(high));
+  const middle = (low + high) / 2;
+  const min = Math.min(low, middle - span / 2) - 0.04 * span;
+  return [low >= 0 ? Math.max(0, min) : min, Math.max(high, middle + span / 2) + 0.04 * span];
+}
 
 /** Time below, one stacked panel per quantity above it. */
 export function timeScales(
@@ -31,6 +52,9 @@ export function timeScales(
       min: 0,
       ...(maxS === undefined ? {} : { max: maxS }),
       ticks: { color: css("--soft"), callback: (value) => span(Number(value)), maxRotation: 0 },
+      afterBuildTicks: (axis: { min: number; max: number; ticks: Array<{ value: number }> }) => {
+        axis.ticks = timeTicks(axis.min, axis.max).map((value) => ({ value }));
+      },
       grid: { color: css("--line") },
     },
     ...Object.fromEntries(
@@ -39,10 +63,11 @@ export function timeScales(
         {
           type: "linear",
           position: "left",
+          // Not on to the next round number.
+          bounds: "data",
           stack: "all",
           stackWeight: panel.weight,
           title: { display: true, text: panel.title, color: css("--soft") },
-          beginAtZero: panel.id !== "temperature",
           ticks: {
             color: css("--soft"),
             maxTicksLimit: panel.weight + 1,
@@ -51,7 +76,10 @@ export function timeScales(
               index === all.length - 1 ? "" : String(value),
           },
           grid: { color: css("--line") },
-          grace: "6%",
+          afterDataLimits: (axis: { min: number; max: number }) => {
+            const [min, max] = fitted(axis.min, axis.max, panel.leastSpan);
+            Object.assign(axis, { min, max });
+          },
           afterFit: (axis: { width: number }) => {
             axis.width = AXIS_WIDTH;
           },

@@ -90,7 +90,7 @@ export function RunChart({ session, view, phases, window: steady, onWindow }: Ru
       )}
       <section
         ref={place}
-        className="relative h-[26rem] touch-pan-y rounded-lg"
+        className="relative h-[max(26rem,calc(100vh-25rem))] touch-pan-y rounded-lg"
         tabIndex={0}
         aria-label={`Chart of ${series.map((one) => one.label).join(", ")} over ${span(view.durationS)} minutes. Arrows move, plus and minus zoom, 0 shows all.`}
         onKeyDown={onKey}

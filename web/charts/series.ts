@@ -40,9 +40,10 @@ export function seriesOf(columns: ReadonlyArray<Pick<ColumnView, "header" | "rol
   });
 }
 
-export const PANELS: ReadonlyArray<{ id: Panel; title: string; weight: number }> = [
-  { id: "temperature", title: "°C", weight: 5 },
-  { id: "fan", title: "Fan", weight: 2 },
-  { id: "power", title: "W", weight: 2 },
-  { id: "clock", title: "MHz", weight: 2 },
+/** `leastSpan`: a quieter line is not stretched to fill its panel. */
+export const PANELS: ReadonlyArray<{ id: Panel; title: string; weight: number; leastSpan: number }> = [
+  { id: "temperature", title: "°C", weight: 5, leastSpan: 8 },
+  { id: "fan", title: "Fan", weight: 2, leastSpan: 20 },
+  { id: "power", title: "W", weight: 2, leastSpan: 10 },
+  { id: "clock", title: "MHz", weight: 2, leastSpan: 50 },
 ];

@@ -4,10 +4,12 @@ import type { PhaseStretch, Stretch } from "#core";
 import type { RunView } from "../workers/run-session.ts";
 import type { RemoteRun } from "../workers/use-run-session.ts";
 import { css, TIME_CHART, timeScales } from "./axes.ts";
+import { endLabels } from "./end-labels.ts";
 import { phaseBands } from "./phase-bands.ts";
 import { PANELS, type Series, seriesOf } from "./series.ts";
 
 Chart.register(LineController, LineElement, LinearScale, PointElement);
+Chart.defaults.font.family = TIME_CHART.font.family;
 
 type LineChart = Chart<"line", Array<{ x: number; y: number }>>;
 
@@ -113,6 +115,7 @@ function makeChart(
     options: { ...TIME_CHART, scales: timeScales(panels, view.durationS) },
     plugins: [
       phaseBands(phases),
+      endLabels,
       {
         id: "area",
         afterLayout: ({ chartArea: { left, right, top, bottom } }) =>

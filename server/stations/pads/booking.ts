@@ -3,11 +3,16 @@ import type { BookInput, CutSheetInput, PadJob } from "#contract";
 import { Problem } from "#core";
 import { dayOf } from "../../db/days.ts";
 import type { Transaction } from "../../db/open.ts";
-import { lots, lotUses } from "../../db/schema.ts";
+import { cards, lots, lotUses, services } from "../../db/schema.ts";
 import { type Context, needVersion, notFound } from "../../services/context.ts";
+import { notePads, unnotePads } from "../../services/notes.ts";
 import { takeFromLot } from "../../services/stores.ts";
 import { keepPlan, readPads } from "./pads.ts";
 import { padPlans } from "./tables.ts";
+
+/** Such as 28 Nov 2026. */
+const dayInWords = (day: string): string =>
+  new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeZone: "UTC" }).format(new Date(day));
 
 /** Smaller left-overs are waste, mm. */
 const USEFUL_MM = 12;
@@ -33,6 +38,8 @@ export async function bookSheet(
     const sheets = cutting.sheets.map((one, at) =>
       at === index ? { ...one, booked, bookingId: booked ? bookingId : null } : one,
     );
+    if (booked) await notePads(context, tx, serviceId);
+    else if (!sheets.some((one) => one.booked)) await unnotePads(context, tx, serviceId);
     await keepPlan(context, tx, serviceId, { ...stored.plan, cutting: { ...cutting, sheets } }, stored.version);
   });
   return readPads(context, serviceId);
@@ -56,11 +63,17 @@ async function bookOne(
       bookingId,
     );
   const now = store.now();
+  const [card] = await tx
+    .select({ maker: cards.maker, model: cards.model })
+    .from(services)
+    .innerJoin(cards, eq(services.cardId, cards.id))
+    .where(eq(services.id, serviceId));
+  const label = `Left over from ${card?.maker} ${card?.model}, cut ${dayInWords(dayOf(now))}`.slice(0, 120);
   for (const { widthMm, heightMm } of sheet.leftOvers.filter((one) => Math.min(one.widthMm, one.heightMm) >= USEFUL_MM))
     await tx.insert(lots).values({
       id: store.newId(),
       materialId: sheet.materialId,
-      label: `Left over, sheet ${index + 1} of ${serviceId.slice(0, 8)}`,
+      label,
       thicknessMm: sheet.thicknessMm,
       widthMm,
       heightMm,

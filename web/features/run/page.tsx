@@ -185,10 +185,17 @@ function OverTime({ run, steady, form }: PartProps & { steady: RunWindow }) {
       )}
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <span>
-          {steady.shown
-            ? `Steady window ${span(steady.shown.fromS)} to ${span(steady.shown.toS)} min`
-            : "No steady window"}
-          {run.analysis.steady.byHand && !steady.dragged ? ", set by hand" : ""}
+          <span className="font-semibold">
+            {steady.shown
+              ? `Steady window ${span(steady.shown.fromS)} to ${span(steady.shown.toS)} min`
+              : "No steady window"}
+            {run.analysis.steady.byHand && !steady.dragged ? ", set by hand" : ""}
+          </span>
+          <span className="block text-sm text-soft">
+            {steady.shown
+              ? "All figures are means over it: nothing moves there any more but noise."
+              : "Nothing came to rest: figures are where it would settle."}
+          </span>
         </span>
         {steady.dragged && (
           <>

@@ -21,7 +21,7 @@ export const padsApi = api.injectEndpoints({
     }),
     bookSheet: build.mutation<PadJob, BookInput & { serviceId: string }>({
       query: ({ serviceId, ...body }) => ({ url: `services/${serviceId}/pads/booked`, method: "PUT", body }),
-      invalidatesTags: ["pads", "stores"],
+      invalidatesTags: ["pads", "stores", "service", "lines"],
     }),
   }),
 });

@@ -1,3 +1,4 @@
+import { useId } from "react";
 import { toast } from "sonner";
 import { NoteInput, WORK_KINDS, type WorkNote } from "#contract";
 import { api } from "../../app/api.ts";
@@ -8,11 +9,14 @@ import { AreaField, numberOrNull, TextField } from "../../ui/field.tsx";
 import { today } from "../../ui/format.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import { compoundsOf } from "./compound-stock.tsx";
 import { workApi } from "./endpoints.ts";
 
 /** A work note, new or changed. */
 export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?: WorkNote; onDone?: () => void }) {
   const { data: settings } = api.useSettingsQuery();
+  const { data: stores } = api.useStoresQuery();
+  const compoundsId = useId();
   const { refetch } = api.useServiceQuery(serviceId);
   const [add] = workApi.useAddNoteMutation();
   const [change] = workApi.useChangeNoteMutation();
@@ -72,7 +76,19 @@ export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?
             hint="May stay empty where one person works"
             error={errors.person?.message}
           />
-          <TextField label="Compound" {...register("compound")} error={errors.compound?.message} />
+          <TextField
+            label="Compound"
+            list={compoundsId}
+            autoComplete="off"
+            {...register("compound")}
+            hint="From the stores, or as you call it"
+            error={errors.compound?.message}
+          />
+          <datalist id={compoundsId}>
+            {compoundsOf(stores?.materials ?? []).map(({ id, name }) => (
+              <option key={id} value={name} />
+            ))}
+          </datalist>
           <TextField
             label="Minutes of hands"
             inputMode="decimal"

@@ -8,6 +8,7 @@ import { Uses } from "../../parts/service/uses.tsx";
 import { Button } from "../../ui/button.tsx";
 import { day } from "../../ui/format.ts";
 import type { StationProps } from "../station.ts";
+import { CompoundStock } from "./compound-stock.tsx";
 import { workApi } from "./endpoints.ts";
 import { NoteForm } from "./note-form.tsx";
 
@@ -43,7 +44,12 @@ function NoteRow({ note }: { note: WorkNote }) {
             .join(" · ")}
         </p>
       </div>
-      {note.compound && <p className="text-sm">Compound: {note.compound}</p>}
+      {note.compound && (
+        <>
+          <p className="text-sm">Compound: {note.compound}</p>
+          {note.work.includes("repasted") && <CompoundStock serviceId={note.serviceId} compound={note.compound} />}
+        </>
+      )}
       {note.text && <p className="mt-1 break-words whitespace-pre-wrap">{note.text}</p>}
       <div className="mt-1 flex gap-2">
         <Button look="quiet" onClick={() => setEditing(true)}>

@@ -74,7 +74,19 @@ export interface ServiceView {
   decision: Decision | null;
   /** Why it was handed over although something got worse or stays over its limit; empty where it needs no reason. */
   closedReason: string;
+  /** What the work costs its owner, in the workshop's currency; null where nobody said. */
+  workPrice: number | null;
 }
+
+export const WorkPriceInput = v.object({
+  price: v.nullable(
+    v.pipe(
+      v.number("A price lies between 0 and 100 000."),
+      v.minValue(0, "A price lies between 0 and 100 000."),
+      v.maxValue(100_000, "A price lies between 0 and 100 000."),
+    ),
+  ),
+});
 
 /** What came of a service, as lists tell it. */
 export const VERDICTS = ["better", "no-real-change", "worse", "not-comparable"] as const;
@@ -117,6 +129,8 @@ export const SettingsInput = v.object({
   ),
   scatterRunK: v.pipe(v.number("A number of kelvins."), v.minValue(0, "Not below 0."), v.maxValue(10, "At most 10 K.")),
   person: v.pipe(v.string(), v.trim(), v.maxLength(80)),
+  /** Stands on records: street, town, how to be reached. */
+  address: v.optional(v.pipe(v.string(), v.trim(), v.maxLength(300, "At most 300 characters.")), ""),
   /** The warmest room a card will work in, °C: limits are held against it. Null for the room of its runs. */
   warmestRoomC: v.optional(
     v.nullable(
@@ -136,6 +150,7 @@ export const USUAL_SETTINGS: Settings = {
   scatterMountK: 0.7,
   scatterRunK: 0.5,
   person: "",
+  address: "",
   warmestRoomC: null,
 };
 

@@ -27,7 +27,7 @@ import { addRun } from "#server/services/runs.ts";
 import { skipStation } from "#server/services/services.ts";
 import { changeSettings } from "#server/services/settings.ts";
 import { addLot, addMaterial, addOffer } from "#server/services/stores.ts";
-import { setClosed } from "#server/stations/record/hand-over.ts";
+import { setClosed, setPrice } from "#server/stations/record/hand-over.ts";
 import { keepPowerOn } from "#server/stations/take-in/power-on.ts";
 import { addNote } from "#server/stations/work/notes.ts";
 import { demoMap } from "./boards.ts";
@@ -36,6 +36,8 @@ import type { FillStation } from "./station.ts";
 import { DEMO_STORES, fullMaterial } from "./stores.ts";
 
 const DAY_MS = 86_400_000;
+/** In the currency of the workshop. */
+const WORK_PRICE = 55;
 const STEPS_S = { idle: 60, load: 1200, cool: 90 };
 
 export async function fillDemo(context: Context): Promise<void> {
@@ -46,7 +48,12 @@ export async function fillDemo(context: Context): Promise<void> {
   const then: Context = { ...context, store: { ...context.store, now: () => new Date(clock.ms).toISOString() } };
   const folder = mkdtempSync(join(tmpdir(), "algidus-demo-"));
   try {
-    await changeSettings(then, { ...USUAL_SETTINGS, workshop: "Northlight Card Workshop", person: "Runa" });
+    await changeSettings(then, {
+      ...USUAL_SETTINGS,
+      workshop: "Northlight Card Workshop",
+      address: "4 Quay Lane, Northlight · 555 0100",
+      person: "Runa",
+    });
     const benches = new Benches(then, () => undefined);
     await benches.add({ ...EMPTY_BENCH, name: "Left bench", seed: 11, speed: 60 });
     await benches.add({ ...EMPTY_BENCH, name: "Right bench", seed: 12, speed: 120 });
@@ -106,7 +113,10 @@ async function addDemoCard(
   if (one.note && !one.runs.some((run) => run.side === "after")) await noteOnce(context, card.serviceId, one, clock);
   for (const station of one.skips ?? []) await skipStation(context, card.serviceId, station, one.skipReason ?? "");
   await keepPowerOn(context, card.serviceId, powerOnOf(one));
-  if (one.handedOver) await setClosed(context, card.serviceId, true, "");
+  if (one.handedOver) {
+    await setPrice(context, card.serviceId, WORK_PRICE);
+    await setClosed(context, card.serviceId, true, "");
+  }
 }
 
 async function fillStores(context: Context): Promise<void> {

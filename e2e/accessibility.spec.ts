@@ -51,6 +51,8 @@ test("every place passes the accessibility check, light and dark, and fits a pho
     [map, "Board map: OF-70 rev B"],
     ["/stores", "Stores"],
     ["/workshop", "Workshop"],
+    ["/removed", "Removed"],
+    ["/compare", "Compare two logs"],
     ["/nowhere", "There is nothing here"],
   ]);
 });

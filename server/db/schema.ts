@@ -69,6 +69,8 @@ export const services = sqliteTable(
     closedAt: text(),
     /** Why it was handed over although something got worse; empty where it needs no reason. */
     closedReason: text().notNull().default(""),
+    /** What the work costs its owner, in the workshop's currency; null where nobody said. */
+    workPrice: real(),
     /** What was changed before each attempt after the first. */
     attempts: text({ mode: "json" }).$type<Array<{ changed: string; startedAt: string }>>().notNull().default([]),
     skips: text({ mode: "json" }).$type<Partial<Record<string, string>>>().notNull(),

@@ -24,6 +24,7 @@ export async function readService(context: Context, id: string): Promise<Service
     notes,
     comparisons: [...facts.pairs],
     attempts: attemptsOf(facts),
+    workPrice: service.workPrice,
     powerOn: service.powerOn,
     decision: service.decision,
     closedReason: service.closedReason,

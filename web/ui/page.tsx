@@ -30,7 +30,7 @@ export function Page({
   }, [pathname]);
   return (
     <div ref={place} className={`mx-auto px-4 py-6 sm:px-6 ${wide ? "max-w-[100rem]" : "max-w-6xl"}`}>
-      <div className="mb-5 flex flex-wrap items-end justify-between gap-3">
+      <div className="page-head mb-5 flex flex-wrap items-end justify-between gap-3">
         <div className="min-w-0">
           <h1 tabIndex={-1} className="text-2xl font-bold break-words outline-none">
             {title}

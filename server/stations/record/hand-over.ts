@@ -41,3 +41,11 @@ export async function setClosed(
     await record(store, tx, closed ? "handed over" : "opened again", serviceId, isBad ? { reason } : null);
   });
 }
+
+/** Keeps what the work costs; null where nobody is to pay. */
+export async function setPrice({ store }: Context, serviceId: string, price: number | null): Promise<void> {
+  await store.write(async (tx) => {
+    await changeService(tx, serviceId, () => ({ workPrice: price }));
+    await record(store, tx, "price of the work", serviceId, { price });
+  });
+}

@@ -1,8 +1,9 @@
 import * as v from "valibot";
+import { WorkPriceInput } from "#contract";
 import { param, put } from "../../http/route.ts";
 import { readService } from "../../services/services.ts";
 import { loadNothing, type ServerStation } from "../station.ts";
-import { setClosed } from "./hand-over.ts";
+import { setClosed, setPrice } from "./hand-over.ts";
 
 const Closed = v.object({
   closed: v.optional(v.boolean("Give true or false."), false),
@@ -15,6 +16,10 @@ export const station: ServerStation<null> = {
   tables: {},
   load: loadNothing,
   routes: (context) => [
+    put("/services/:id/price", "What the work costs its owner, or null", WorkPriceInput, async ({ params, body }) => {
+      await setPrice(context, param(params, "id"), body.price);
+      return readService(context, param(params, "id"));
+    }),
     put("/services/:id/closed", "Hand over, or open again", Closed, async ({ params, body }) => {
       await setClosed(context, param(params, "id"), body.closed, body.reason);
       return readService(context, param(params, "id"));

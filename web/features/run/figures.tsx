@@ -3,6 +3,7 @@ import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { levelOf, temperatureOf } from "#core/soak/index.ts";
 import { figure, roleName, widthOf } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
+import { type TERMS, Term } from "../../ui/term.tsx";
 import { Working } from "../../ui/working.tsx";
 
 /** Figures of a run with their intervals; each can be opened to see how it was computed. */
@@ -23,7 +24,9 @@ export function Figures({
     <div className="space-y-4">
       {lead && (
         <p>
-          <span className="block text-sm text-soft">{roleName(lead.role)} over room air</span>
+          <span className="block text-sm text-soft">
+            <Term of="rise">{roleName(lead.role)} over room air</Term>
+          </span>
           <span className="text-5xl font-bold tracking-tight">{figure(lead.found.riseK)}</span>
           <span className="text-xl font-semibold"> ± {widthOf(lead.found.riseU95K)} K</span>
         </p>
@@ -38,7 +41,9 @@ export function Figures({
               <th className="py-1 pr-2 text-right font-medium">Mean °C</th>
               <th className="py-1 pr-2 text-right font-medium">Max °C</th>
               <th className="py-1 pr-2 text-right font-medium">Rise K</th>
-              <th className="py-1 text-right font-medium">θ K/W</th>
+              <th className="py-1 text-right font-medium">
+                <Term of="theta">θ K/W</Term>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -67,10 +72,12 @@ export function Figures({
           value={live.ambient ? `${figure(live.ambient.valueC)} ± ${widthOf(live.ambient.u95K)} °C` : "missing"}
         />
         <Item
+          term="gap"
           name="Hotspot gap"
           value={live.hotspotGapK ? `${figure(live.hotspotGapK.mean)} ± ${widthOf(live.hotspotGapK.u95)} K` : "–"}
         />
         <Item
+          term="throttling"
           name="Throttling"
           value={
             analysis.throttling.detected ? `${figure(100 * analysis.throttling.shareOfLoad, 0)} % of the load` : "none"
@@ -103,9 +110,9 @@ export function Figures({
   );
 }
 
-const Item = ({ name, value }: { name: string; value: string }) => (
+const Item = ({ name, value, term }: { name: string; value: string; term?: keyof typeof TERMS }) => (
   <div>
-    <dt className="text-sm text-soft">{name}</dt>
+    <dt className="text-sm text-soft">{term ? <Term of={term}>{name}</Term> : name}</dt>
     <dd className="font-semibold">{value}</dd>
   </div>
 );

@@ -16,6 +16,7 @@ import { ConflictDialog } from "../../ui/conflict.tsx";
 import { span } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
+import { Term } from "../../ui/term.tsx";
 import { Figures } from "./figures.tsx";
 import { type RunForm, useRunForm } from "./use-run-form.ts";
 import { type RunWindow, useRunWindow } from "./use-run-window.ts";
@@ -133,7 +134,7 @@ function RunFrame({
         </div>
       }
     >
-      <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_27rem]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4 xl:grid-cols-[minmax(0,1fr)_27rem]">
         {over}
         <Sheet title="Figures">{figures}</Sheet>
       </div>
@@ -185,12 +186,14 @@ function OverTime({ run, steady, form }: PartProps & { steady: RunWindow }) {
       )}
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <span>
-          <span className="font-semibold">
-            {steady.shown
-              ? `Steady window ${span(steady.shown.fromS)} to ${span(steady.shown.toS)} min`
-              : "No steady window"}
-            {run.analysis.steady.byHand && !steady.dragged ? ", set by hand" : ""}
-          </span>
+          <Term of="settled">
+            <span className="font-semibold">
+              {steady.shown
+                ? `Steady window ${span(steady.shown.fromS)} to ${span(steady.shown.toS)} min`
+                : "No steady window"}
+              {run.analysis.steady.byHand && !steady.dragged ? ", set by hand" : ""}
+            </span>
+          </Term>
           <span className="block text-sm text-soft">
             {steady.shown
               ? "All figures are means over it: nothing moves there any more but noise."

@@ -1,4 +1,4 @@
-import { Suspense } from "react";
+import { Suspense, useEffect, useRef } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Card, StationState } from "#contract";
 import { api } from "../../app/api.ts";
@@ -80,8 +80,13 @@ const MARKS = { done: "✓", next: "→", open: "·", skipped: "–" } as const;
 const WORDS = { done: "done", next: "next", open: "open", skipped: "skipped" } as const;
 
 function StationTab({ station, to, here }: { station: StationState; to: string; here: boolean }) {
+  const place = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    // On a phone the one at hand may lie beside the screen.
+    if (here) place.current?.scrollIntoView({ inline: "center", block: "nearest" });
+  }, [here]);
   return (
-    <li>
+    <li ref={place}>
       <Link
         to={to}
         aria-current={here ? "step" : undefined}

@@ -9,6 +9,7 @@ import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
+import { Term } from "../../ui/term.tsx";
 import { KeepingSheet } from "./keeping-sheet.tsx";
 import { PassphraseSheet } from "./passphrase-sheet.tsx";
 
@@ -55,6 +56,12 @@ function SettingsForm({ settings }: { settings: Settings }) {
     <form noValidate className="space-y-4" onSubmit={submit}>
       <div className="grid gap-4 sm:grid-cols-2">
         <TextField label="Name of the workshop" {...register("workshop")} error={errors.workshop?.message} />
+        <TextField
+          label="Address"
+          {...register("address")}
+          error={errors.address?.message}
+          hint="Stands on records, with a telephone if you like"
+        />
         <TextField label="Currency" {...register("currency")} error={errors.currency?.message} />
         <TextField
           label="Usual person"
@@ -63,7 +70,9 @@ function SettingsForm({ settings }: { settings: Settings }) {
           hint="Offered in work notes"
         />
       </div>
-      <h3 className="font-semibold">Scatter of this bench</h3>
+      <h3 className="font-semibold">
+        <Term of="mounting">Scatter of this bench</Term>
+      </h3>
       <p className="text-sm text-soft">
         One standard deviation at load, in kelvin. Measure them: the same card run twice gives the run scatter; mounted
         anew and run again, the mounting scatter. Every verdict counts both.

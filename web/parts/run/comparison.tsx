@@ -9,6 +9,7 @@ import { TextField } from "../../ui/field.tsx";
 import { figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
+import { Term } from "../../ui/term.tsx";
 import { Working } from "../../ui/working.tsx";
 import { typedFrom } from "./conditions.tsx";
 import { runName } from "./run-name.ts";
@@ -114,7 +115,7 @@ export function ComparisonSheet({
                 <span aria-hidden className="ml-2 text-ice">
                   ▮
                 </span>{" "}
-                after, kelvin over room air, whiskers hold 95 %
+                after, kelvin over room air, <Term of="width">whiskers hold 95 %</Term>
               </p>
             </div>
             <div className="space-y-4">
@@ -122,7 +123,8 @@ export function ComparisonSheet({
               {comparison.hotspotGap && (
                 <p>
                   <span className="font-semibold">
-                    Hotspot gap {figure(comparison.hotspotGap.beforeK)} → {figure(comparison.hotspotGap.afterK)} K.
+                    <Term of="gap">Hotspot gap</Term> {figure(comparison.hotspotGap.beforeK)} →{" "}
+                    {figure(comparison.hotspotGap.afterK)} K.
                   </span>{" "}
                   {comparison.hotspotGap.verdict === "larger"
                     ? "Larger: mount it again; check screws, contact and pads that are too thick."
@@ -229,8 +231,10 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
       <thead className="text-sm text-soft">
         <tr>
           <th className="py-1 pr-2 font-medium">Sensor</th>
-          <th className="py-1 pr-2 text-right font-medium">As measured</th>
-          <th className="py-1 pr-2 text-right font-medium">At equal conditions</th>
+          <th className="py-1 pr-2 text-right font-medium max-sm:hidden">As measured</th>
+          <th className="py-1 pr-2 text-right font-medium">
+            <Term of="equal">At equal conditions</Term>
+          </th>
           <th className="py-1 font-medium">Verdict</th>
         </tr>
       </thead>
@@ -245,7 +249,7 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
               <th scope="row" className="py-1.5 pr-2 font-semibold">
                 {roleName(role)}
               </th>
-              <td className="py-1.5 pr-2 text-right whitespace-nowrap">{signed(one.changeK)} K</td>
+              <td className="py-1.5 pr-2 text-right whitespace-nowrap max-sm:hidden">{signed(one.changeK)} K</td>
               <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
                 {equal ? `${signed(equal.changeK)} ± ${widthOf(joint?.jointU95K ?? equal.u95K)} K` : "–"}
               </td>

@@ -300,7 +300,7 @@ function NewRun({
           />
           <Columns folded columns={view.columns} onRole={setRole} />
           <FaultNote fault={fault} />
-          <div className="flex flex-wrap justify-end gap-2">
+          <div className="sticky bottom-0 -mx-2 flex flex-wrap justify-end gap-2 border-t border-line bg-sheet px-2 py-2">
             <Button onClick={onDone}>Discard this file</Button>
             <Button look="main" type="submit" disabled={isLoading || (loads.length > 1 && taken.length === 0)}>
               {isLoading ? "Keeping the run…" : taken.length > 1 ? `Keep ${taken.length} runs` : "Keep this run"}

@@ -37,12 +37,12 @@ export function BaselineStation({ cardId, service }: StationProps) {
           <NextLink cardId={cardId} service={service} from="baseline" />
         </>
       )}
+      <DropRun serviceId={service.id} side="before" like={likeRun(runs.at(-1))} />
       <p className="max-w-prose text-soft">
         Run the same load for 15 minutes or more, once with the fan fixed at 60 to 65 % and once automatic, and log room
         air. An automatic fan hides a gain: after a good service it only turns slower.
       </p>
       <StartLive serviceId={service.id} side="before" />
-      <DropRun serviceId={service.id} side="before" like={likeRun(runs.at(-1))} />
       <Readings serviceId={service.id} liveId={null} listens={false} />
       {runs.length === 0 && <Skip service={service} station="baseline" />}
     </div>

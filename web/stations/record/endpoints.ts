@@ -7,5 +7,9 @@ export const recordApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `services/${id}/closed`, method: "PUT", body }),
       invalidatesTags: ["service", "lines"],
     }),
+    setPrice: build.mutation<ServiceView, { id: string; price: number | null }>({
+      query: ({ id, price }) => ({ url: `services/${id}/price`, method: "PUT", body: { price } }),
+      invalidatesTags: ["service"],
+    }),
   }),
 });

@@ -3,7 +3,9 @@ import { useEffect, useState } from "react";
 import { LOOK_OVER_ITEMS } from "#contract";
 import { needsReason, type Outcome } from "#core/outcome/index.ts";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
+import { asTyped } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
+import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { ladderColumns } from "../../parts/run/comparison.tsx";
 import { runName } from "../../parts/run/run-name.ts";
@@ -11,7 +13,7 @@ import { verdictSentence } from "../../parts/run/verdict.ts";
 import { plural } from "../../parts/stores/size.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
-import { TextField } from "../../ui/field.tsx";
+import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { day, figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
@@ -47,7 +49,10 @@ export function RecordStation({ cardId, service }: StationProps) {
   return (
     <div className="space-y-4">
       <div className="no-print flex flex-wrap items-end justify-between gap-3">
-        <Choice label="Paper" value={paper} onChange={setPaper} options={PAPERS} />
+        <div className="flex flex-wrap items-end gap-4">
+          <Choice label="Paper" value={paper} onChange={setPaper} options={PAPERS} />
+          <Price key={service.id} id={service.id} price={service.workPrice} currency={settings.currency} />
+        </div>
         <div className="flex flex-wrap gap-2">
           <Button onClick={() => print()}>
             <Printer aria-hidden className="size-5" />
@@ -81,25 +86,34 @@ export function RecordStation({ cardId, service }: StationProps) {
       )}
       <article className="record-sheet mx-auto max-w-[50rem] rounded-xl border border-line bg-sheet p-6 text-[0.92rem]">
         <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
-          <div>
-            <p className="text-sm text-soft">{settings.workshop} · service record</p>
-            <h2 className="text-xl font-bold break-words">
+          <div className="min-w-0">
+            <h2 className="text-xl font-bold">Service record</h2>
+            <p className="font-semibold">
               {card.maker} {card.model}
-            </h2>
-            <p className="break-all">
+            </p>
+            <p className="text-sm">
               Serial {card.serial || "unknown"}
               {card.boardModelName ? ` · board ${card.boardModelName}` : ""}
             </p>
           </div>
-          <div className="text-right text-sm">
+          <div className="min-w-0 text-sm">
+            <p className="font-semibold">{settings.workshop}</p>
+            {settings.address && <p className="max-w-60 whitespace-pre-line">{settings.address}</p>}
+          </div>
+          <div className="min-w-0 text-right text-sm">
             <p>{card.holder === "stock" ? "From stock" : card.ownerName}</p>
             <p>In: {day(service.openedAt)}</p>
             <p>Out: {service.closedAt ? day(service.closedAt) : "not yet"}</p>
+            {service.workPrice !== null && (
+              <p className="font-semibold">
+                Price: {figure(service.workPrice, 2)} {settings.currency}
+              </p>
+            )}
           </div>
         </header>
         <p className="my-3 text-xl font-bold break-words">
           {lead
-            ? verdictSentence(lead)
+            ? sentence(inOwnersWords(verdictSentence(lead)))
             : "No comparison: " +
               (service.stations.find((one) => one.id === "prove")?.skipReason ?? "a run before or after is missing")}
         </p>
@@ -124,7 +138,7 @@ export function RecordStation({ cardId, service }: StationProps) {
                   <th className="py-1 pr-2 text-right font-medium">Room °C</th>
                   <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
                   <th className="py-1 pr-2 text-right font-medium">Power W</th>
-                  <th className="py-1 pr-2 text-right font-medium">Chip over room K</th>
+                  <th className="py-1 pr-2 text-right font-medium">Chip warmer than the room by K</th>
                   <th className="py-1 text-right font-medium">At equal conditions</th>
                 </tr>
               </thead>
@@ -137,8 +151,9 @@ export function RecordStation({ cardId, service }: StationProps) {
                   const equal = comparison.atEqualConditions?.roles.edge;
                   return (
                     <tr key={before.id + after.id} className="border-b border-line">
-                      <td className="py-1 pr-2">
+                      <td className="long py-1 pr-2">
                         {runName(before)}
+                        {(before.typed || after.typed) && " (typed from paper)"}
                         <span className="block text-xs text-soft">
                           {day(before.createdAt)} → {day(after.createdAt)}
                         </span>
@@ -196,6 +211,20 @@ export function RecordStation({ cardId, service }: StationProps) {
             </ul>
           </section>
         </div>
+        {card.photos.length > 0 && (
+          <ul className="mt-3 flex flex-wrap gap-2" aria-label="Photos">
+            {card.photos.slice(0, MOST_PHOTOS).map(({ id, caption }) => (
+              <li key={id} className="max-w-40">
+                <img
+                  src={`/api/photos/${id}`}
+                  alt={caption || "The card"}
+                  className="h-24 w-full rounded-md border border-line object-cover"
+                />
+                {caption && <p className="text-xs text-soft">{caption}</p>}
+              </li>
+            ))}
+          </ul>
+        )}
         <footer className="mt-4 border-t border-line pt-2 text-xs text-soft">
           Rises are kelvin over room air under the conditions shown; ± holds 95 % and counts readings, corrections,
           mounting and run scatter.
@@ -205,13 +234,48 @@ export function RecordStation({ cardId, service }: StationProps) {
   );
 }
 
+/** What the work costs, kept as the field is left or Enter is pressed. */
+function Price({ id, price, currency }: { id: string; price: number | null; currency: string }) {
+  const [set, { error }] = recordApi.useSetPriceMutation();
+  const [text, setText] = useState(price === null ? "" : asTyped(price));
+  const keep = (): void => {
+    const value = numberOrNull(text);
+    if (value !== price && !Number.isNaN(value)) void set({ id, price: value });
+  };
+  const wrong = Number.isNaN(numberOrNull(text)) ? "Type a number." : undefined;
+  return (
+    <TextField
+      label={`Price of the work (${currency})`}
+      inputMode="decimal"
+      value={text}
+      error={faultOf(error)?.errors.price ?? wrong}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={keep}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") keep();
+      }}
+    />
+  );
+}
+
+/** As many as leave the record on one page. */
+const MOST_PHOTOS = 4;
+
 /** What an owner calls it. */
 const PLAIN: Partial<Record<string, string>> = {
   edge: "Chip",
-  hotspot: "Hottest point",
+  hotspot: "Hottest point of the chip",
   memory: "Memory",
   vrm: "Power parts",
 };
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+/** A sentence of the trade as its owner would say it. */
+const inOwnersWords = (text: string): string =>
+  text
+    .replace(/hotspot gap/gi, "Hottest point over chip")
+    .replace(/hotspot/gi, "Hottest point of the chip")
+    .replace(/\bdie\b/gi, "Chip")
+    .replace(/\bVRM\b/g, "Power parts");
 const plainName = (role: string): string => PLAIN[role] ?? roleName(role);
 
 /** Every part with what came of it, in a line each. */

@@ -21,6 +21,10 @@ export const TIME_CHART = {
   elements: { point: { radius: 0 }, line: { borderWidth: 1.5 } },
 } as const satisfies ChartOptions<"line">;
 
+/** Share of a panel that stays free above its lines. */
+const TOP_FREE = 0.1;
+/** Share of a panel without numbers at its bottom. */
+const BOTTOM_FREE = 0.07;
 /** Seconds between two marks on the time axis. */
 const TIME_STEPS = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 14_400, 43_200, 86_400];
 const MOST_TICKS = 8;
@@ -32,13 +36,26 @@ export function timeTicks(fromS: number, toS: number): number[] {
   return Array.from({ length: Math.floor(toS / step + 1e-9) - first + 1 }, (_, k) => (first + k) * step);
 }
 
+/** Round numbers within a range, one, two or five times a power of ten apart, at most so many. */
+export function roundTicks(low: number, high: number, most: number): number[] {
+  const rough = (high - low) / Math.max(1, most);
+  const power = 10 ** Math.floor(Math.log10(rough));
+  const step = ([1, 2, 5, 10].find((one) => one * power >= rough) ?? 10) * power;
+  const first = Math.ceil(low / step - 1e-9);
+  // So many digits that no tick shows what only rounding left of it.
+  const digits = Math.max(0, -Math.floor(Math.log10(step)));
+  return Array.from({ length: Math.floor(high / step + 1e-9) - first + 1 }, (_, k) =>
+    Number(((first + k) * step).toFixed(digits)),
+  );
+}
+
 /** What a panel shows: all that is drawn and a little more, never so little that noise fills it; nothing below zero that is not. */
 export function fitted(low: number, high: number, leastSpan: number): [min: number, max: number] {
   if (!Number.isFinite(low) || !Number.isFinite(high)) return [0, leastSpan];
   const span = Math.max(high - low, leastSpan, 0.08 * Math.abs(high));
   const middle = (low + high) / 2;
   const min = Math.min(low, middle - span / 2) - 0.04 * span;
-  return [low >= 0 ? Math.max(0, min) : min, Math.max(high, middle + span / 2) + 0.04 * span];
+  return [low >= 0 ? Math.max(0, min) : min, Math.max(high, middle + span / 2) + TOP_FREE * span];
 }
 
 /** Time below, one stacked panel per quantity above it. */
@@ -70,10 +87,14 @@ export function timeScales(
           title: { display: true, text: panel.title, color: css("--soft") },
           ticks: {
             color: css("--soft"),
-            maxTicksLimit: panel.weight + 1,
-            // The topmost number would touch the lowest of the panel above.
-            callback: (value: number | string, index: number, all: unknown[]) =>
-              index === all.length - 1 ? "" : String(value),
+            callback: String,
+          },
+          afterBuildTicks: (axis: { min: number; max: number; ticks: Array<{ value: number }> }) => {
+            // A number at the very top would touch the lowest of the panel above.
+            const span = axis.max - axis.min;
+            const bottom = axis.min === 0 ? 0 : axis.min + BOTTOM_FREE * span;
+            const ticks = roundTicks(bottom, axis.max - TOP_FREE * span, panel.weight + 1);
+            axis.ticks = ticks.map((value) => ({ value }));
           },
           grid: { color: css("--line") },
           afterDataLimits: (axis: { min: number; max: number }) => {

@@ -1,15 +1,18 @@
 import type { Chart, Plugin } from "chart.js";
+import { css } from "./axes.ts";
 
 /** Room right of the lines for their names, px; none where a chart is too narrow for both. */
 const NAMES_PX = 104;
 const NARROW_PX = 560;
 const LINE_PX = 13;
+const MARK_PX = 12;
 
 const roomForNames = (widthPx: number): number => (widthPx < NARROW_PX ? 8 : NAMES_PX);
 
 interface Name {
   text: string;
   colour: string;
+  dash: number[];
   y: number;
 }
 
@@ -25,7 +28,7 @@ export function movedApart<T extends { y: number }>(names: readonly T[], top: nu
   return placed;
 }
 
-/** Names each line where it ends, in its colour. */
+/** Names each line where it ends, beside a piece of it. */
 export const endLabels: Plugin<"line"> = {
   id: "names",
   beforeLayout(chart) {
@@ -38,11 +41,18 @@ export const endLabels: Plugin<"line"> = {
     ctx.save();
     ctx.font = "12px 'Public Sans Variable', sans-serif";
     ctx.textBaseline = "middle";
+    ctx.fillStyle = css("--soft");
+    ctx.lineWidth = 2;
     for (const [id, scale] of Object.entries(scales)) {
       if (id === "x") continue;
-      for (const { text, colour, y } of movedApart(namesOf(chart, id), scale.top + 6, scale.bottom - 6)) {
-        ctx.fillStyle = colour;
-        ctx.fillText(text, chartArea.right + 6, y, NAMES_PX - 8);
+      for (const { text, colour, dash, y } of movedApart(namesOf(chart, id), scale.top + 6, scale.bottom - 6)) {
+        ctx.strokeStyle = colour;
+        ctx.setLineDash(dash);
+        ctx.beginPath();
+        ctx.moveTo(chartArea.right + 5, y);
+        ctx.lineTo(chartArea.right + 5 + MARK_PX, y);
+        ctx.stroke();
+        ctx.fillText(text, chartArea.right + 9 + MARK_PX, y, NAMES_PX - 12 - MARK_PX);
       }
     }
     ctx.restore();
@@ -57,7 +67,14 @@ function namesOf(chart: Chart<"line">, panel: string): Name[] {
     if (line.yAxisID !== panel || !chart.isDatasetVisible(index)) return [];
     const last = (line.data as Array<{ x: number; y: number }>).findLast((at) => at.x <= x.max && !Number.isNaN(at.y));
     return last && last.x >= x.min
-      ? [{ text: line.label ?? "", colour: String(line.borderColor), y: scale.getPixelForValue(last.y) }]
+      ? [
+          {
+            text: line.label ?? "",
+            colour: String(line.borderColor),
+            dash: line.borderDash as number[],
+            y: scale.getPixelForValue(last.y),
+          },
+        ]
       : [];
   });
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fitted, timeTicks } from "../charts/axes.ts";
+import { fitted, roundTicks, timeTicks } from "../charts/axes.ts";
 import { movedApart } from "../charts/end-labels.ts";
 
 describe("axes", () => {
@@ -8,6 +8,13 @@ describe("axes", () => {
     expect(timeTicks(61, 119)).toEqual([70, 80, 90, 100, 110]);
     expect(timeTicks(0, 86_400)).toHaveLength(7);
     for (const toS of [3, 17, 95, 480, 1350, 5400, 36_000]) expect(timeTicks(0, toS).length).toBeLessThanOrEqual(9);
+  });
+
+  it("mark round numbers", () => {
+    expect(roundTicks(17.3, 94.1, 6)).toEqual([20, 40, 60, 80]);
+    expect(roundTicks(0, 2100, 3)).toEqual([0, 1000, 2000]);
+    expect(roundTicks(0.02, 0.31, 6)).toEqual([0.05, 0.1, 0.15, 0.2, 0.25, 0.3]);
+    expect(roundTicks(-12, 11, 3)).toEqual([-10, 0, 10]);
   });
 
   it("hold all that is drawn, a quiet line without being filled by its noise, and nothing below zero that is not", () => {

@@ -77,7 +77,7 @@ export function RiseLadder({
                   strokeWidth={2}
                   strokeDasharray="5 3"
                 />
-                <text x={centre + 34} y={y(column.limitK) - 4} textAnchor="end" className="fill-amber text-[10px]">
+                <text x={centre + 36} y={y(column.limitK) + 3} className="fill-amber text-[10px]">
                   limit
                 </text>
               </g>

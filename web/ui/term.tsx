@@ -47,9 +47,11 @@ export function Term({ of, children }: { of: keyof typeof TERMS; children: React
       <Popover className="no-print relative inline-flex">
         <PopoverButton
           aria-label={`What is ${name}?`}
-          className="inline-flex size-6 items-center justify-center rounded-full border border-edge text-xs leading-none font-bold text-soft hover:border-ice hover:text-ice"
+          className="group inline-flex size-6 items-center justify-center text-xs leading-none font-semibold text-soft hover:text-ice"
         >
-          ?
+          <span className="inline-flex size-4 items-center justify-center rounded-full border border-edge group-hover:border-ice">
+            ?
+          </span>
         </PopoverButton>
         <PopoverPanel
           anchor={{ to: "bottom", gap: 6, padding: 12 }}

@@ -264,7 +264,7 @@ const MOST_PHOTOS = 4;
 /** What an owner calls it. */
 const PLAIN: Partial<Record<string, string>> = {
   edge: "Chip",
-  hotspot: "Hottest point of the chip",
+  hotspot: "Hottest point",
   memory: "Memory",
   vrm: "Power parts",
 };

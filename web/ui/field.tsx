@@ -6,15 +6,25 @@ interface FieldProps {
   hint?: ReactNode;
   error?: string | undefined;
   className?: string;
+  /** The label stands elsewhere for those who see it. */
+  hideLabel?: boolean;
 }
 
 const BOX =
   "min-h-11 w-full rounded-lg border border-edge bg-sheet px-3 py-2 text-ink aria-invalid:border-danger aria-invalid:border-2";
 
-function Frame({ id, label, hint, error, className = "", children }: FieldProps & { id: string; children: ReactNode }) {
+function Frame({
+  id,
+  label,
+  hint,
+  error,
+  className = "",
+  hideLabel = false,
+  children,
+}: FieldProps & { id: string; children: ReactNode }) {
   return (
     <div className={className}>
-      <label htmlFor={id} className="mb-1 block font-medium">
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "mb-1 block font-medium"}>
         {label}
       </label>
       {children}
@@ -47,6 +57,7 @@ export function TextField({
   error,
   className = "",
   isLength = false,
+  hideLabel = false,
   onInput,
   ref,
   ...rest
@@ -57,7 +68,14 @@ export function TextField({
   const read = rest.inputMode === "decimal" && !isLength ? readNumber(String(rest.value ?? typed)) : undefined;
   const either = read && "either" in read ? read.either : undefined;
   return (
-    <Frame id={id} label={label} hint={hint} error={either ? undefined : error} className={className}>
+    <Frame
+      id={id}
+      label={label}
+      hint={hint}
+      error={either ? undefined : error}
+      className={className}
+      hideLabel={hideLabel}
+    >
       <input
         id={id}
         ref={(element) => {

@@ -42,7 +42,14 @@ export function RiseLadder({
   const y = (riseK: number): number => FLOOR - ((FLOOR - TOP) * Math.max(0, riseK)) / top;
   const steps = Array.from({ length: top / 20 + 1 }, (_, k) => k * 20);
   return (
-    <svg viewBox={`0 0 ${width} 246`} className="w-full max-w-2xl" role="img" aria-labelledby={titleId}>
+    <svg
+      viewBox={`0 0 ${width} 246`}
+      className="w-full"
+      // Few columns are not blown up to the width of many.
+      style={{ maxWidth: 1.6 * width }}
+      role="img"
+      aria-labelledby={titleId}
+    >
       <title id={titleId}>{`${label}. ${columns.map((column) => inWords(column, nameOf)).join(". ")}`}</title>
       {steps.map((step) => (
         <g key={step}>

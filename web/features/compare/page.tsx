@@ -42,7 +42,7 @@ export function ComparePage() {
   return (
     <Page title="Compare two logs" lead="Before and after the work, of one card. Nothing is kept until you say so.">
       <div className="space-y-4">
-        {!(files.before && files.after) && (
+        {!(files.before && files.after) && !isTyping && (
           <FileDrop anywhere multiple className="min-h-32 gap-1 border-2 p-5" onFiles={add}>
             <FileUp aria-hidden className="size-7 text-ice" />
             <span className="text-lg font-semibold">

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
 import { comparePairs } from "#core/service/index.ts";
 import { typedAnalysis } from "#core/soak/index.ts";
@@ -38,42 +38,56 @@ export function TypeBoth({ onClose }: { onClose: () => void }) {
     return "errors" in one && texts[side][key].trim() !== "" ? one.errors[key] : undefined;
   };
   return (
-    <>
+    <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[24rem_minmax(0,1fr)]">
       <Sheet title="Figures from paper" action={<Button onClick={onClose}>Drop logs instead</Button>}>
-        <p className="mb-4 max-w-prose text-soft">
+        <p className="mb-3 text-sm text-soft">
           What the display showed at the end of each run. One temperature and the room air of both are enough; power and
           fan make the answer narrower.
         </p>
-        <div className="grid max-w-xl grid-cols-2 gap-x-4 gap-y-3">
+        <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1fr)] items-center gap-2">
+          <span />
+          <span className="text-sm font-medium text-soft">Before</span>
+          <span className="text-sm font-medium text-soft">After</span>
+          <span className="font-medium">Room air (°C)</span>
           {SIDES.map((side) => (
             <TextField
               key={side}
+              hideLabel
               label={`Room air ${side} (°C)`}
               inputMode="decimal"
               value={rooms[side]}
               onChange={(event) => setRooms({ ...rooms, [side]: event.target.value })}
             />
           ))}
-          {TYPED_FIELDS.flatMap(({ key, label }) =>
-            SIDES.map((side) => (
-              <TextField
-                key={`${key} ${side}`}
-                label={label.replace(/( \()|$/, ` ${side}$1`)}
-                inputMode="decimal"
-                value={texts[side][key]}
-                onChange={(event) => setTexts({ ...texts, [side]: { ...texts[side], [key]: event.target.value } })}
-                error={errorOf(side, key)}
-              />
-            )),
-          )}
+          {TYPED_FIELDS.map(({ key, label }) => (
+            <Fragment key={key}>
+              <span className="font-medium">{label}</span>
+              {SIDES.map((side) => (
+                <TextField
+                  key={side}
+                  hideLabel
+                  label={label.replace(/( \()|$/, ` ${side}$1`)}
+                  inputMode="decimal"
+                  value={texts[side][key]}
+                  onChange={(event) => setTexts({ ...texts, [side]: { ...texts[side], [key]: event.target.value } })}
+                  error={errorOf(side, key)}
+                />
+              ))}
+            </Fragment>
+          ))}
         </div>
       </Sheet>
       {pair && runs.before && runs.after && (
-        <>
+        <div className="space-y-4">
           <ComparisonSheet pair={pair} before={runs.before} after={runs.after} limits={USUAL_LIMITS} isKept={false} />
           <KeepAsCard before={{ run: inputOf(runs.before) }} after={{ run: inputOf(runs.after) }} />
-        </>
+        </div>
       )}
-    </>
+      {!pair && (
+        <p className="self-center text-soft max-lg:hidden">
+          The verdict stands here as soon as both sides have a temperature and their room air.
+        </p>
+      )}
+    </div>
   );
 }

@@ -46,6 +46,7 @@ export function StartLive({
   const [loadName, setLoadName] = useState(before[0]?.loadName || "Rendering loop, 1440 lines");
   const [panel, setPanel] = useState<RunInput["sidePanel"]>(before[0]?.sidePanel ?? "open bench");
   const [room, setRoom] = useState("");
+  const [isWarned, setWarned] = useState(false);
   const [start, { error, isLoading }] = api.useStartLiveMutation();
   const go = useNavigate();
   const fault = faultOf(error);
@@ -70,7 +71,10 @@ export function StartLive({
         <LinkButton to="/test-bench">Set up a test bench</LinkButton>
       </Sheet>
     );
+  // The run before had its room typed: this bench does not measure it, so it would be missing here.
+  const forgetsRoom = room.trim() === "" && before.some((run) => run.ambientC !== null);
   const begin = async (): Promise<void> => {
+    if (forgetsRoom && !isWarned) return setWarned(true);
     const answer = await start({
       benchId: bench.id,
       serviceId,
@@ -131,7 +135,12 @@ export function StartLive({
           label="Room air (°C)"
           inputMode="decimal"
           value={room}
-          error={fault?.errors.roomC}
+          error={
+            fault?.errors.roomC ??
+            (isWarned && forgetsRoom
+              ? "Read the room air now: the run before had it typed. Without it the two can’t be compared."
+              : undefined)
+          }
           hint={
             side === "after" && room.trim() === ""
               ? "Read it now, unless the bench measures it: without room air nothing can be compared."
@@ -151,7 +160,13 @@ export function StartLive({
       )}
       <div className="mt-4 flex justify-end">
         <Button look="main" disabled={isLoading || bench.liveId !== null} onClick={() => void begin()}>
-          {bench.liveId ? "The bench is running" : isLoading ? "Starting…" : "Start"}
+          {bench.liveId
+            ? "The bench is running"
+            : isLoading
+              ? "Starting…"
+              : isWarned && forgetsRoom
+                ? "Start without it"
+                : "Start"}
         </Button>
       </div>
     </Sheet>

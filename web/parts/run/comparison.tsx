@@ -80,7 +80,7 @@ export function ComparisonSheet({
   const equal = comparison.atEqualConditions;
   return (
     <section
-      className="rounded-xl border border-line bg-sheet p-4 sm:p-5"
+      className="@container rounded-xl border border-line bg-sheet p-4 sm:p-5"
       aria-label={`${runName(before)} against ${runName(after)}`}
     >
       <p className="mb-2 text-sm text-soft">
@@ -104,7 +104,7 @@ export function ComparisonSheet({
       <TunedApart tuning={tuning} />
       {comparison.comparable && (
         <>
-          <div className="grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
+          <div className="grid gap-6 @3xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
             <div>
               <RiseLadder
                 label="Rises over room air, before hollow, after solid"

@@ -21,5 +21,5 @@ export function verdictSentence({ comparison, outcome }: { comparison: Compariso
 
 function atWords({ atEqualConditions: equal }: Comparison): string {
   if (equal?.fanRpm != null && equal.powerW !== null) return "at the same fan speed and power";
-  return equal?.powerW == null ? "as far as the logs tell" : "at the same power; fan speed unknown";
+  return equal?.powerW == null ? "as far as the figures tell" : "at the same power; fan speed unknown";
 }

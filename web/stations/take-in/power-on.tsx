@@ -30,7 +30,7 @@ function RuleOut({
   return (
     <div className="rounded-lg border border-amber bg-amber-wash p-3">
       <h3 ref={heading} tabIndex={-1} className="font-semibold outline-none">
-        {item.fails}: rule out, in this order ({tried.length} of {item.ruleOut.length})
+        {item.fails}. Rule out, in this order: {tried.length} of {item.ruleOut.length} done
       </h3>
       <ol>
         {item.ruleOut.map((one, k) => (

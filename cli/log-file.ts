@@ -1,3 +1,4 @@
+import { statSync } from "node:fs";
 import { basename } from "node:path";
 import { Problem } from "#core/problem/index.ts";
 import { isRole, type ReadOptions, type Role, type RunTable, readRun } from "#core/runfile/index.ts";
@@ -7,7 +8,7 @@ import { filePieces } from "#server/ingest/file-pieces.ts";
 /** Reads a log from disk; every Problem names the file. */
 export function readLogFile(path: string, options: ReadOptions): RunTable {
   try {
-    return readRun(filePieces(path), options);
+    return readRun(filePieces(path, true), { ...options, bytes: statSync(path).size });
   } catch (error) {
     if (error instanceof Problem) {
       const detail = error.detail();

@@ -116,6 +116,7 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
     await expect(page).toHaveURL(/\/work$/);
   } finally {
     child.kill();
-    rmSync(root, { recursive: true, force: true });
+    // What it wrote last may be just ending.
+    rmSync(root, { recursive: true, force: true, maxRetries: 10 });
   }
 });

@@ -36,8 +36,9 @@ function usualStep(values: Float64Array): { step: number; rising: number; fallin
   let rising = 0;
   let falling = 0;
   let before = Number.NaN;
-  const stride = 1;
-  for (let at = 0; at < values.length && steps.length < 5000; at += stride) {
+  // A column that stands still, as a time never does, is not looked through to its end.
+  const most = Math.min(values.length, 100_000);
+  for (let at = 0; at < most && steps.length < 5000; at++) {
     const value = values[at] ?? Number.NaN;
     if (Number.isNaN(value)) continue;
     if (value > before) {

@@ -6,6 +6,7 @@ import { findDialect, readLooseNumber, splitLine } from "./dialect.ts";
 import { GrowingColumn } from "./growing-column.ts";
 import { headerUnit, plainWords } from "./header-words.ts";
 import { daysFromCivil, readStamp, type Stamp } from "./stamp.ts";
+import { readRun } from "./table.ts";
 
 const stampOf = (text: string): Stamp | undefined => {
   const into: Stamp = { kind: 0, seconds: 0 };
@@ -174,5 +175,59 @@ describe("growing column", () => {
     expect(all).toHaveLength(140_002);
     expect([all[0], all[65_536], all[139_999], all[140_001]]).toEqual([0, 65_536, 139_999, Number.NaN]);
     expect(column.length).toBe(0);
+  });
+});
+
+describe("a long log in pieces", () => {
+  // Plain rows with every now and then one that is not: quoted, missing, signed, with blanks, too many digits, Windows line ends.
+  const odd = [
+    '"41,5";7',
+    "41.25; 7",
+    "-1.5;+7",
+    ";7",
+    "n/a;7",
+    "12345678901234567890;7",
+    "41.5;7\r",
+    "1e1;7",
+    "41.;.5",
+  ];
+  const rows = Array.from({ length: 4000 }, (_, k) => {
+    const fields = k % 97 === 0 ? (odd[(k / 97) % odd.length] ?? "") : `${40 + (k % 13) / 4};${k % 5}`;
+    return `${k};${fields}`;
+  });
+  const bytes = new TextEncoder().encode(`Time [s];GPU temp [°C];Fan [%]\n${rows.join("\n")}\n`);
+  const read = (size: number, hint: number | undefined) => {
+    const memory = new Uint8Array(size);
+    function* pieces(): Generator<Uint8Array> {
+      for (let at = 0; at < bytes.length; at += size) {
+        const piece = bytes.subarray(at, at + size);
+        memory.set(piece);
+        // The next piece lies where this one did.
+        yield memory.subarray(0, piece.length);
+      }
+    }
+    return readRun(pieces(), { bytes: hint });
+  };
+  it("reads the same however it is cut, also when its size was said wrong and its memory is used anew", () => {
+    const whole = readRun([bytes]);
+    expect(whole.rows).toBe(4000);
+    for (const [size, hint] of [
+      [65_536, bytes.length],
+      [8192, 10],
+      [8192, 50 * bytes.length],
+      [997, bytes.length],
+      [31, undefined],
+    ] as const) {
+      const table = read(size, hint);
+      expect([table.rows, table.columns.map(({ values }) => Array.from(values))]).toEqual([
+        whole.rows,
+        whole.columns.map(({ values }) => Array.from(values)),
+      ]);
+    }
+    // What the odd rows mean, by hand.
+    const temperatures = whole.columns.find(({ role }) => role === "edge")?.values;
+    expect([0, 97, 194, 485, 582, 776].map((row) => temperatures?.[row])).toEqual([
+      41.5, 41.25, -1.5, 12345678901234567890, 41.5, 41,
+    ]);
   });
 });

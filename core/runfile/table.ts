@@ -38,6 +38,8 @@ export interface ReadOptions {
   map?: ReadonlyArray<readonly [Role | null, string]> | undefined;
   /** Which card, from 1, where the log holds several. */
   card?: number | undefined;
+  /** How many bytes there are in all, where that is known: memory is then taken once. */
+  bytes?: number | undefined;
 }
 
 /** Each is fitted by itself; a card with all its probes has a dozen. */
@@ -45,7 +47,7 @@ const MOST_PROBES = 100;
 
 /**
  * Reads a whole log from its pieces.
- * @param pieces the file's bytes in order, cut anywhere
+ * @param pieces the file's bytes in order, cut anywhere; none is looked at again once the next is asked for
  * @returns columns in the units of `core/units`, time in seconds from the first row
  * @throws Problem `which-card` where it holds several under load and none was chosen, and when it is no log, has fewer than two rows, no temperature or no time, or `map` names a header it lacks
  * @example
@@ -55,7 +57,7 @@ const MOST_PROBES = 100;
  * ```
  */
 export function readRun(pieces: Iterable<Uint8Array>, options: ReadOptions = {}): RunTable {
-  const reader = new RunReader();
+  const reader = new RunReader(options.bytes);
   for (const piece of pieces) reader.push(piece);
   return tabulate(reader.end(), options);
 }
@@ -353,8 +355,9 @@ export function meanOf(values: Float64Array): number {
   let sum = 0;
   let count = 0;
   for (let row = 0; row < values.length; row++) {
-    const value = values[row] ?? Number.NaN;
-    if (Number.isNaN(value)) continue;
+    const value = values[row] as number;
+    // Missing: no number is unlike itself.
+    if (value !== value) continue;
     sum += value;
     count++;
   }

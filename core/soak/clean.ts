@@ -1,7 +1,7 @@
 import { nth, quantile } from "../numeric/index.ts";
 
 export interface Cleaned {
-  /** A copy in which spikes and impossible values are missing. */
+  /** The values, or where spikes or impossible ones are missing a copy; not to be changed. */
   values: Float64Array;
   spikes: number;
   dropouts: number;
@@ -15,14 +15,18 @@ const FLOOR = { temperature: 3, other: 0 };
  * @param kind temperatures (°C) have a floor of 3 K and a possible range of −30…150 °C
  */
 export function clean(values: Float64Array, kind: "temperature" | "other"): Cleaned {
-  const kept = values.slice();
+  let kept = values;
+  const leaveOut = (row: number): void => {
+    if (kept === values) kept = values.slice();
+    kept[row] = Number.NaN;
+  };
   let dropouts = 0;
   const usual = sampleQuantile(values, 0.5);
   if (kind === "temperature")
     for (let row = 0; row < kept.length; row++) {
-      const value = kept[row] ?? Number.NaN;
+      const value = kept[row] as number;
       if (value < -30 || value > 150 || (value === 0 && usual > 12)) {
-        kept[row] = Number.NaN;
+        leaveOut(row);
         dropouts++;
       }
     }
@@ -32,18 +36,13 @@ export function clean(values: Float64Array, kind: "temperature" | "other"): Clea
   let here = Number.NaN;
   let hereRow = -1;
   for (let row = 0; row < kept.length; row++) {
-    const next = kept[row] ?? Number.NaN;
-    if (Number.isNaN(next)) continue;
-    const up = here - before;
+    const next = kept[row] as number;
+    // Missing: no number is unlike itself.
+    if (next !== next) continue;
     const down = here - next;
-    if (
-      hereRow >= 0 &&
-      up * down > 0 &&
-      Math.abs(up) > jump &&
-      Math.abs(down) > jump &&
-      Math.abs(next - before) < jump
-    ) {
-      kept[hereRow] = Number.NaN;
+    // Nearly always it is near the one before, and that settles it; with the first, NaN, nothing compares.
+    if ((down > jump || down < -jump) && leaps(here - before, down, jump) && Math.abs(next - before) < jump) {
+      leaveOut(hereRow);
       spikes++;
     } else before = here;
     here = next;
@@ -51,6 +50,9 @@ export function clean(values: Float64Array, kind: "temperature" | "other"): Clea
   }
   return { values: kept, spikes, dropouts };
 }
+
+/** A leap up and down again, or down and up. */
+const leaps = (up: number, down: number, jump: number): boolean => up * down > 0 && Math.abs(up) > jump;
 
 function sampleQuantile(values: Float64Array, share: number): number {
   const stride = Math.max(1, Math.floor(values.length / 4000));

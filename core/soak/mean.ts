@@ -106,8 +106,9 @@ function batch(values: Float64Array, most: number): { batches: Float64Array; cou
   let part = 0;
   let held = 0;
   for (let row = 0; row < values.length; row++) {
-    const value = values[row] ?? Number.NaN;
-    if (Number.isNaN(value)) continue;
+    const value = values[row] as number;
+    // Missing: no number is unlike itself.
+    if (value !== value) continue;
     const off = value - near;
     count++;
     square += off * off;

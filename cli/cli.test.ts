@@ -268,6 +268,35 @@ describe("algidus contact and cut", () => {
     expect(found.choice).toEqual([{ id: "m1", thicknessMm: 1.5, touchProbability: 1, seatProbability: 1 }]);
   });
 
+  it("plan the turns of screws, and refuse fewer moves than screws and a screw without travel", () => {
+    const path = write("fasten.json", stack);
+    const found = JSON.parse(run("fasten", path, "--moves", "4", "--json").stdout);
+    expect(Object.keys(found)).toEqual(["final", "tighten", "loosen", "peakCornerKPa", "peakRatio", "schools"]);
+    expect(found.tighten).toHaveLength(4);
+    // 25 N by 12 N/mm at 0.45 mm a turn.
+    for (const turn of found.tighten) expect(turn.totalTurns).toBeCloseTo(25 / 12 / 0.45, 4);
+    expect(Object.keys(found.tighten[0])).toEqual([
+      "screwId",
+      "turns",
+      "totalTurns",
+      "dieForceN",
+      "offCentre",
+      "cornerKPa",
+    ]);
+    expect(found.schools.map((one: { name: string; moves: number }) => [one.name, one.moves])).toEqual([
+      ["around-1", 4],
+      ["cross-1", 4],
+      ["cross-2", 8],
+      ["cross-3", 12],
+    ]);
+    expect(run("fasten", path, "--moves", "4").stdout).toMatch(/^Tighten:$/m);
+    const few = run("fasten", path, "--moves", "3", "--json");
+    expect([few.status, few.stdout]).toEqual([2, ""]);
+    expect(few.stderr).toMatch(/fasten\.json, --moves.*3 moves are fewer than the 4 screws/);
+    const slack = { ...stack, screws: stack.screws.map((one, k) => (k === 2 ? { ...one, forceN: 0 } : one)) };
+    expect(run("fasten", write("slack.json", slack)).stderr).toMatch(/slack\.json, screws\[2\].*s2 has no travel/);
+  });
+
   it("plan sheets and refuse what can't be cut, naming file and field", () => {
     const piece = { id: "m", widthMm: 14, heightMm: 12, quantity: 8, thicknessMm: 1, material: "soft" };
     const sheet = {

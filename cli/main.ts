@@ -5,6 +5,7 @@ import { compareCommand } from "./commands/compare.ts";
 import { contactCommand } from "./commands/contact.ts";
 import { cutCommand } from "./commands/cut.ts";
 import { diagnoseCommand } from "./commands/diagnose.ts";
+import { fastenCommand } from "./commands/fasten.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
 import type { Command } from "./usage.ts";
@@ -16,6 +17,7 @@ const COMMANDS: readonly Command[] = [
   diagnoseCommand,
   contactCommand,
   cutCommand,
+  fastenCommand,
   serveCommand,
   demoCommand,
   backupCommand,

@@ -30,6 +30,10 @@ const DIE_POINTS = 8;
 const MOST_STEPS = 60;
 /** Balanced where no force is left that is more than this share of the screws' pull. */
 const BALANCED_SHARE = 1e-9;
+/** A start with no more left unbalanced than this needs no coarse grid. */
+const NEAR_SHARE = 0.2;
+/** Of screws that are not driven in yet, this share of their full pull is what forces are held against. */
+const SLACK_SHARE = 1e-3;
 
 interface Contact {
   point: PointOnPlate;
@@ -219,8 +223,13 @@ export function solveContact(prepared: Prepared, variation: Variation, start?: F
   const { coarse, stack } = prepared;
   const [fine, wide] = [forcesOn(prepared, stack, variation), forcesOn(coarse, stack, variation)];
   const from = start ?? new Float64Array(prepared.plate.size);
+  const unbalanced = fine.residual(from);
+  if (start && unbalanced.every((value) => Math.abs(value) < NEAR_SHARE * fine.scale)) {
+    const near = balanced(fine, from);
+    if (near) return finish(prepared, variation, near.unknowns, near.steps);
+  }
   const below = transferred(coarse.down, from);
-  const off = forcesBack(coarse.up, fine.residual(from), below.length);
+  const off = forcesBack(coarse.up, unbalanced, below.length);
   const load = wide.residual(below).map((value, dof) => value - (off[dof] as number));
   const near = balanced(wide, below, load);
   const moved =
@@ -238,6 +247,8 @@ export function solveContact(prepared: Prepared, variation: Variation, start?: F
     });
   return finish(prepared, variation, solved.unknowns, solved.steps);
 }
+
+const pullOf = (all: ReadonlyArray<{ forceN: number }>): number => all.reduce((sum, screw) => sum + screw.forceN, 0);
 
 const pulling = (screws: readonly ScrewPoint[], { forcesN }: Variation): ScrewPoint[] =>
   screws.map((screw, index) => ({ ...screw, forceN: forcesN?.[index] ?? screw.forceN }));
@@ -282,7 +293,8 @@ function forcesOn(bed: Bed, stack: Stack, variation: Variation): Forces {
     }
     return off;
   };
-  return { plate, scale: screws.reduce((sum, screw) => sum + screw.forceN, 0), residual };
+  // Also where all screws are slack something has to be balanced.
+  return { plate, scale: Math.max(pullOf(screws), SLACK_SHARE * pullOf(stack.screws)), residual };
 }
 
 /** Where the forces balance `load` (nothing where it is not given); undefined when no such place is found. */

@@ -8,7 +8,6 @@
 
 export type { Fastening, FastenOptions, School, Turn } from "./fasten.ts";
 export { fasten } from "./fasten.ts";
-export type { DieLoad } from "./load.ts";
 export { dieLoadOf } from "./load.ts";
-export type { FastenStack, Turned } from "./stack.ts";
+export type { Turned } from "./stack.ts";
 export { readFasten } from "./stack.ts";

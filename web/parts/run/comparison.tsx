@@ -9,7 +9,7 @@ import { TextField } from "../../ui/field.tsx";
 import { figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
-import { Term } from "../../ui/term.tsx";
+import { TERMS, Term } from "../../ui/term.tsx";
 import { Working } from "../../ui/working.tsx";
 import { typedFrom } from "./conditions.tsx";
 import { runName } from "./run-name.ts";
@@ -247,7 +247,7 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
           return (
             <tr key={role} className="border-t border-line">
               <th scope="row" className="py-1.5 pr-2 font-semibold">
-                {roleName(role)}
+                {role in TERMS ? <Term of={role as keyof typeof TERMS}>{roleName(role)}</Term> : roleName(role)}
               </th>
               <td className="py-1.5 pr-2 text-right whitespace-nowrap max-sm:hidden">{signed(one.changeK)} K</td>
               <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">

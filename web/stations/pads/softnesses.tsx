@@ -3,6 +3,7 @@ import { type Softness, TYPICAL_CURVES } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
+import { Term } from "../../ui/term.tsx";
 
 /** Pads of which nobody knows how soft they are: a typical curve for each, and which are computed with one. */
 export function Softnesses() {
@@ -20,7 +21,8 @@ export function Softnesses() {
     <div className="mb-3 space-y-2">
       {unknown.map((material) => (
         <Note key={material.id} kind="caution" title={`How soft is ${material.name}?`}>
-          Without its softness it is left out. Take a typical one, or type its own under Stores.
+          Without its <Term of="softness">softness</Term> it is left out. Take a typical one, or type its own under
+          Stores.
           <span className="mt-2 flex flex-wrap gap-2">
             {SOFTNESSES.map((softness) => (
               <Button key={softness} onClick={() => take(material, softness)}>

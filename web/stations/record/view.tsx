@@ -122,7 +122,8 @@ export function RecordStation({ cardId, service }: StationProps) {
           <div className="grid items-start gap-4 sm:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)] print:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
             <RiseLadder
               label="How much warmer than the room"
-              nameOf={plainName}
+              // Under its columns there is room for two words.
+              nameOf={(role) => plainName(role).replace(" of the chip", "")}
               columns={ladderColumns(lead.comparison, lead.before, lead.after, limits)}
             />
             <ByPart outcome={lead.outcome} />
@@ -264,7 +265,7 @@ const MOST_PHOTOS = 4;
 /** What an owner calls it. */
 const PLAIN: Partial<Record<string, string>> = {
   edge: "Chip",
-  hotspot: "Hottest point",
+  hotspot: "Hottest point of the chip",
   memory: "Memory",
   vrm: "Power parts",
 };

@@ -1,5 +1,6 @@
 import { del, get, keys, set } from "idb-keyval";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { MOST_LOG_BYTES } from "#contract";
 import { isOpenElsewhere, lookAtWindows, ownWindow } from "./windows.ts";
 
 const keyOf = (place: string): string => `files ${ownWindow()} ${place}`;
@@ -25,7 +26,9 @@ export function useKeptFiles(place: string): [files: readonly File[], change: (n
     (next: readonly File[]) => {
       latest.current = next;
       setFiles(next);
-      const stored = next.length > 0 ? set(keyOf(place), [...next]) : del(keyOf(place));
+      // What is refused anyway for its size is not kept either.
+      const worth = next.filter(({ size }) => size <= MOST_LOG_BYTES);
+      const stored = worth.length > 0 ? set(keyOf(place), worth) : del(keyOf(place));
       stored.catch(() => undefined);
     },
     [place],

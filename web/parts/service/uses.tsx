@@ -1,43 +1,27 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import { STOCK_UNIT, type Use } from "#contract";
-import { parseAmount } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
-import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { plural, sizeOf } from "../stores/size.ts";
+import { useTake } from "./use-take.ts";
 
 /** What this service took from the stock; taken out of its lot at once, given back with one click. */
 export function Uses({ serviceId }: { serviceId: string }) {
   const { data: stores } = api.useStoresQuery();
   const { data: uses = [] } = api.useUsesQuery(serviceId);
-  const [add, { isLoading }] = api.useAddUseMutation();
+  const { text, setText, take, wrong, fault, busy } = useTake(serviceId);
   const [remove] = api.useRemoveUseMutation();
   const [lotId, setLotId] = useState("");
-  const [text, setText] = useState("");
-  const [wrong, setWrong] = useState<string | undefined>();
-  const [fault, setFault] = useState<ReturnType<typeof faultOf>>(null);
   const materialOf = (id: string) => stores?.materials.find((one) => one.id === id);
   const lots = stores?.lots.filter((lot) => lot.amount > 0 && materialOf(lot.materialId)) ?? [];
   const lot = lots.find((one) => one.id === lotId);
   const material = lot && materialOf(lot.materialId);
   const unit = material ? STOCK_UNIT[material.kind] : "";
-  const take = async (accepted: boolean): Promise<void> => {
-    if (!lot || !material) return setWrong("Choose what was used.");
-    const amount = parseAmount(text, unit, material.densityGPerMl);
-    if (amount === undefined || amount <= 0) return setWrong(`Type how much, in ${unit}.`);
-    setWrong(undefined);
-    const answer = await add({ serviceId, body: { lotId, amount, what: "", accepted } });
-    const found = "error" in answer ? faultOf(answer.error) : null;
-    setFault(found);
-    if (found) return;
-    setText("");
-    toast("Taken out of the stock");
-  };
+  const from = lot && material && { lotId, material };
   if (lots.length === 0 && uses.length === 0) return null;
   return (
     <Sheet title="Used from stock">
@@ -59,7 +43,7 @@ export function Uses({ serviceId }: { serviceId: string }) {
         className="flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          void take(false);
+          void take(from, false);
         }}
       >
         <SelectField
@@ -83,7 +67,7 @@ export function Uses({ serviceId }: { serviceId: string }) {
           error={wrong}
           onChange={(event) => setText(event.target.value)}
         />
-        <Button type="submit" disabled={isLoading}>
+        <Button type="submit" disabled={busy}>
           Take it out
         </Button>
       </form>
@@ -92,7 +76,7 @@ export function Uses({ serviceId }: { serviceId: string }) {
           <Note kind="fault" live title={fault.what}>
             {fault.remedy}
             <div className="mt-2">
-              <Button look="danger" onClick={() => void take(true)}>
+              <Button look="danger" onClick={() => void take(from, true)}>
                 I checked it and accept
               </Button>
             </div>

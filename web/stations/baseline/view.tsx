@@ -37,7 +37,7 @@ export function BaselineStation({ cardId, service }: StationProps) {
           <NextLink cardId={cardId} service={service} from="baseline" />
         </>
       )}
-      <DropRun serviceId={service.id} side="before" like={likeRun(runs.at(-1))} />
+      <DropRun key={service.id} serviceId={service.id} side="before" like={likeRun(runs.at(-1))} />
       <p className="max-w-prose text-soft">
         Run the same load for 15 minutes or more, once with the fan fixed at 60 to 65 % and once automatic, and log room
         air. An automatic fan hides a gain: after a good service it only turns slower.

@@ -69,7 +69,12 @@ export function ProveStation({ cardId, service }: StationProps) {
           Without a baseline run the gain can’t be proved. Runs you add here are kept for the next service.
         </Note>
       )}
-      <DropRun serviceId={service.id} side="after" like={likeRun(before[after.length] ?? before.at(-1))} />
+      <DropRun
+        key={service.id}
+        serviceId={service.id}
+        side="after"
+        like={likeRun(before[after.length] ?? before.at(-1))}
+      />
       <StartLive serviceId={service.id} side="after" before={before} />
       {after.length === 0 && <Skip service={service} station="prove" />}
     </div>

@@ -4,6 +4,7 @@ import { EMPTY_MATERIAL, type Material, type MaterialKind, STOCK_UNIT } from "#c
 import { parseAmount } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
+import { useTake } from "../../parts/service/use-take.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -99,7 +100,7 @@ function AddCompound({ compound }: { compound: string }) {
 
 function DrawCompound({
   serviceId,
-  material: { name, kind, densityGPerMl },
+  material,
   lotId,
   left,
 }: {
@@ -108,20 +109,9 @@ function DrawCompound({
   lotId: string;
   left: number;
 }) {
-  const [add, { isLoading }] = api.useAddUseMutation();
-  const [text, setText] = useState("");
-  const [wrong, setWrong] = useState<string | undefined>();
-  const [fault, setFault] = useState<ReturnType<typeof faultOf>>(null);
+  const { text, setText, take, wrong, fault, busy } = useTake(serviceId);
+  const { name, kind } = material;
   const unit = STOCK_UNIT[kind];
-  const take = async (accepted: boolean): Promise<void> => {
-    const amount = parseAmount(text, unit, densityGPerMl);
-    if (amount === undefined || amount <= 0) return setWrong(`Type how much, in ${unit}.`);
-    setWrong(undefined);
-    const answer = await add({ serviceId, body: { lotId, amount, what: "", accepted } });
-    const found = faultOf(answer.error);
-    setFault(found);
-    if (!found) toast("Taken out of the stock");
-  };
   return (
     <Note title={`How much ${name} went on?`}>
       <form
@@ -129,7 +119,7 @@ function DrawCompound({
         className="mt-2 flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          void take(false);
+          void take({ lotId, material }, false);
         }}
       >
         <TextField
@@ -139,11 +129,11 @@ function DrawCompound({
           error={wrong}
           onChange={(event) => setText(event.target.value)}
         />
-        <Button type="submit" disabled={isLoading}>
+        <Button type="submit" disabled={busy}>
           Take it out of the stock
         </Button>
         {fault?.code === "needs-accept" && (
-          <Button look="danger" onClick={() => void take(true)}>
+          <Button look="danger" onClick={() => void take({ lotId, material }, true)}>
             I checked it and accept
           </Button>
         )}

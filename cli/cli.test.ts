@@ -289,8 +289,7 @@ describe("algidus contact and cut", () => {
       ["cross-2", 8],
       ["cross-3", 12],
     ]);
-    expect(run("fasten", path, "--moves", "4").stdout).toMatch(/^Tighten:$/m);
-    const few = run("fasten", path, "--moves", "3", "--json");
+    const few = run("fasten", path, "--moves", "3");
     expect([few.status, few.stdout]).toEqual([2, ""]);
     expect(few.stderr).toMatch(/fasten\.json, --moves.*3 moves are fewer than the 4 screws/);
     const slack = { ...stack, screws: stack.screws.map((one, k) => (k === 2 ? { ...one, forceN: 0 } : one)) };

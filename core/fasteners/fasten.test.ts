@@ -111,7 +111,7 @@ describe("every plan", () => {
       components: [pad("m1", 60, 52, own.pick([1, 1.5, 2])), pad("m2", 180, 40, own.pick([1, 1.5, 2]))],
     };
   };
-  const all = [1, 2, 3, 4].map((seed) => {
+  const all = [1, 2, 3].map((seed) => {
     const { screws, components } = random(seed);
     return { seed, screws, components, found: plan(screws, components) };
   });

@@ -115,7 +115,7 @@ describe("notes and runs under two hands", () => {
 
   it.each([
     ["no day", { doneOn: "yesterday" }, "doneOn"],
-    ["nobody", { person: " " }, "person"],
+    ["an endless name", { person: "p".repeat(81) }, "person"],
     ["nothing done", { work: [] }, "work"],
     ["time running backwards", { minutes: -5 }, "minutes"],
   ])("a note with %s names its field", async (_, wrong, field) => {

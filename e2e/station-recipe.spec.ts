@@ -1,4 +1,5 @@
 import { execFileSync, spawn } from "node:child_process";
+import { once } from "node:events";
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -115,8 +116,10 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
     await page.keyboard.press("]");
     await expect(page).toHaveURL(/\/work$/);
   } finally {
-    child.kill();
-    // What it wrote last may be just ending.
+    const gone = once(child, "exit");
+    child.kill("SIGKILL");
+    await gone;
+    // What it had asked of another process may be just ending.
     rmSync(root, { recursive: true, force: true, maxRetries: 10 });
   }
 });

@@ -120,6 +120,33 @@ test("a run stopped by hand is kept; two pages can't start the same bench", asyn
   await expect(page.getByText("1 run is kept with the card.")).toBeVisible();
 });
 
+test("after the work the run begins as the one before was made, and its typed room is not forgotten", async ({
+  page,
+}) => {
+  const bench = new Bench(page, app);
+  await addBench(bench, "Quiet bench", "23");
+  await bench.takeInCard("Brevane", "Loch 11");
+  await bench.station("Baseline");
+  await page
+    .locator("input[type=file]")
+    .first()
+    .setInputFiles(logFile("before.csv", { sensors: { room: null } }));
+  await page.getByLabel("Room air (°C)", { exact: true }).first().fill("21,5");
+  await page.getByLabel("Case").selectOption("panel off");
+  await page.getByRole("button", { name: "Keep this run" }).click();
+  await page.getByRole("link", { name: "Brevane Loch 11" }).click();
+  await bench.station("Prove");
+  const live = page.getByRole("region", { name: "Run it live" });
+  await expect(live.getByLabel("Protocol", { exact: true })).toHaveValue("As before the work");
+  await expect(live.getByLabel("Side panel")).toHaveValue("panel off");
+  await live.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(page.getByText(/Read the room air now: the run before had it typed/)).toBeVisible();
+  await expect(live.getByRole("button", { name: "Start without it" })).toBeVisible();
+  await live.getByLabel("Room air (°C)").fill("22");
+  await live.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(page).toHaveURL(/\/live\//);
+});
+
 test("a protocol is changed, kept as one's own and run on a bench that a script feeds", async ({ page, request }) => {
   const bench = new Bench(page, app);
   await bench.open("/test-bench");

@@ -131,7 +131,7 @@ test("after the work the run begins as the one before was made, and its typed ro
     .locator("input[type=file]")
     .first()
     .setInputFiles(logFile("before.csv", { sensors: { room: null } }));
-  await page.getByLabel("Room air (°C)", { exact: true }).first().fill("21,5");
+  await page.getByRole("region", { name: "before.csv" }).getByLabel("Room air (°C)", { exact: true }).fill("21,5");
   await page.getByLabel("Case").selectOption("panel off");
   await page.getByRole("button", { name: "Keep this run" }).click();
   await page.getByRole("link", { name: "Brevane Loch 11" }).click();

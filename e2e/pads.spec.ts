@@ -326,14 +326,6 @@ test("what no stock can fill becomes a buy list; maps travel as JSON and SVG, ne
   });
   const photo = page.getByRole("button", { name: "Photo: click its corners" });
   await expect(photo).toBeVisible();
-  // What the photo shows is taken to be the board, of whatever size that turns out to be.
-  const boardWidth = page.getByLabel("Board width (mm)");
-  const was = await boardWidth.inputValue();
-  for (const width of ["251", was]) {
-    await boardWidth.fill(width);
-    await page.keyboard.press("Enter");
-    await expect(page.getByLabel("Its width (mm)")).toHaveValue(width);
-  }
   // The first corner with the keyboard, from the middle of the photo; the others with the mouse.
   await photo.focus();
   for (const key of ["Shift+ArrowLeft", "Shift+ArrowLeft", "Shift+ArrowDown", "ArrowDown", "ArrowLeft"])

@@ -1,4 +1,4 @@
-import { useEffect, useEffectEvent } from "react";
+import { useEffectEvent, useLayoutEffect } from "react";
 
 /** Keys work anywhere but where something is typed. */
 export function isTyping(target: EventTarget | null): boolean {
@@ -39,7 +39,8 @@ function leaveOn(event: KeyboardEvent): void {
 /** Calls `onKey` for every key pressed outside of fields and without a modifier. */
 export function useKeys(onKey: (key: string, event: KeyboardEvent) => void): void {
   const press = useEffectEvent(onKey);
-  useEffect(() => {
+  // With the page itself, not after it was painted: a quick hand is there by then.
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       if (isTyping(event.target)) return leaveOn(event);

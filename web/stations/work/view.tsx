@@ -44,13 +44,13 @@ function NoteRow({ note }: { note: WorkNote }) {
             .join(" · ")}
         </p>
       </div>
-      {note.compound && (
-        <>
-          <p className="text-sm">Compound: {note.compound}</p>
-          {note.work.includes("repasted") && <CompoundStock serviceId={note.serviceId} compound={note.compound} />}
-        </>
-      )}
+      {note.compound && <p className="text-sm">Compound: {note.compound}</p>}
       {note.text && <p className="mt-1 break-words whitespace-pre-wrap">{note.text}</p>}
+      {note.compound && note.work.includes("repasted") && (
+        <div className="mt-2">
+          <CompoundStock serviceId={note.serviceId} compound={note.compound} />
+        </div>
+      )}
       <div className="mt-1 flex gap-2">
         <Button look="quiet" onClick={() => setEditing(true)}>
           Change

@@ -73,21 +73,16 @@ export function RiseLadder({
         const centre = LEFT + 50 + index * 86;
         return (
           <g key={column.role}>
-            {column.limitK !== null && column.limitK !== undefined && column.limitK > 0 && (
-              <g>
-                <line
-                  x1={centre - 34}
-                  x2={centre + 34}
-                  y1={y(column.limitK)}
-                  y2={y(column.limitK)}
-                  className="stroke-amber"
-                  strokeWidth={2}
-                  strokeDasharray="5 3"
-                />
-                <text x={centre + 36} y={y(column.limitK) + 3} className="fill-amber text-[10px]">
-                  limit
-                </text>
-              </g>
+            {hasLimit(column.limitK) && (
+              <line
+                x1={centre - 34}
+                x2={centre + 34}
+                y1={y(column.limitK)}
+                y2={y(column.limitK)}
+                className="stroke-amber"
+                strokeWidth={2}
+                strokeDasharray="5 3"
+              />
             )}
             <Bar x={centre - 31} rise={column.beforeK} u95={column.beforeU95K} y={y} solid={false} />
             <Bar x={centre + 7} rise={column.afterK} u95={column.afterU95K} y={y} solid />
@@ -97,9 +92,26 @@ export function RiseLadder({
           </g>
         );
       })}
+      {/* Over the bars: the word may reach the next column. */}
+      {columns.map(({ role, limitK }, index) =>
+        hasLimit(limitK) ? (
+          <text
+            key={role}
+            x={LEFT + 86 + index * 86}
+            y={y(limitK) + 3}
+            className="fill-amber stroke-sheet text-[10px] [paint-order:stroke]"
+            strokeWidth={3}
+          >
+            limit
+          </text>
+        ) : null,
+      )}
     </svg>
   );
 }
+
+/** A limit below the room is none. */
+const hasLimit = (limitK: number | null | undefined): limitK is number => (limitK ?? 0) > 0;
 
 const inWords = (column: LadderColumn, nameOf: (role: string) => string = roleName): string =>
   `${nameOf(column.role)}: ${column.beforeK === null ? "" : `before ${figure(column.beforeK)} K`}${column.afterK === null ? "" : `, after ${figure(column.afterK)} K`}`;

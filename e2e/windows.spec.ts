@@ -29,6 +29,8 @@ test("figures from paper: the verdict follows what is typed, says how it was rea
   await expect(page.getByText("A temperature lies between 0 and 150 °C. Is it in Fahrenheit?")).toBeVisible();
   await page.getByLabel("Edge after").fill("66");
   await expectAccessible(page);
+  await page.reload();
+  await expect(page.getByLabel("Edge before")).toHaveValue("79");
   await page.getByLabel("Maker").fill("Quillmar");
   await page.getByLabel("Model").fill("Paper 4");
   await page.keyboard.press("Enter");

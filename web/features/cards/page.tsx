@@ -103,20 +103,16 @@ export function CardsPage() {
             </option>
           ))}
         </SelectField>
-        <TextField
-          className={narrow}
-          label="Owner"
-          type="search"
-          value={asked.owner}
-          onChange={(event) => set({ owner: event.target.value })}
-        />
-        <TextField
-          className={narrow}
-          label="Model"
-          type="search"
-          value={asked.model}
-          onChange={(event) => set({ model: event.target.value })}
-        />
+        {(["owner", "model"] as const).map((part) => (
+          <TextField
+            key={part}
+            className={narrow}
+            label={part === "owner" ? "Owner" : "Model"}
+            type="search"
+            value={asked[part]}
+            onChange={(event) => set({ [part]: event.target.value })}
+          />
+        ))}
         <button type="submit" className="sr-only" tabIndex={-1}>
           Open the first
         </button>

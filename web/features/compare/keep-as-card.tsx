@@ -8,7 +8,11 @@ import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
 /** Keeps both runs under a new card: two words about it are enough. */
-export function KeepAsCard({ before, after }: Record<"before" | "after", { file?: File; run: RunInput }>) {
+export function KeepAsCard({
+  before,
+  after,
+  onKept,
+}: Record<"before" | "after", { file?: File; run: RunInput }> & { onKept?: () => void }) {
   const go = useNavigate();
   const [maker, setMaker] = useState("");
   const [model, setModel] = useState("");
@@ -31,7 +35,9 @@ export function KeepAsCard({ before, after }: Record<"before" | "after", { file?
       setKept(card);
     }
     const second = await addRun({ serviceId: card.serviceId, ...after });
-    if (second.data) await go(`/cards/${card.id}/prove`);
+    if (!second.data) return;
+    onKept?.();
+    await go(`/cards/${card.id}/prove`);
   };
   const busy = taking.isLoading || adding.isLoading;
   return (

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Run, USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
 import { comparePairs } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
+import { useAppSelector } from "../../app/store.ts";
 import { ComparisonSheet } from "../../parts/run/comparison.tsx";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
@@ -12,13 +13,14 @@ import { asRun, inputOf } from "./as-run.ts";
 import { inOrder } from "./in-order.ts";
 import { KeepAsCard } from "./keep-as-card.tsx";
 import { LogSide } from "./log-side.tsx";
-import { TypeBoth } from "./type-both.tsx";
+import { TYPED_BOTH, TypeBoth } from "./type-both.tsx";
 import { type ReadLog, useLog } from "./use-log.ts";
 
 /** Two logs, one answer: what the logs do not say is asked once, the verdict stands at once, and may be kept as a card. */
 export function ComparePage() {
   const [files, setFiles] = useState<{ before: File | null; after: File | null }>({ before: null, after: null });
-  const [isTyping, setTyping] = useState(false);
+  const hasTyped = useAppSelector((state) => state.drafts[TYPED_BOTH] !== undefined);
+  const [isTyping, setTyping] = useState(hasTyped);
   const add = (added: readonly File[]): void =>
     setFiles((old) => {
       const all = [...(old.before ? [old.before] : []), ...(old.after ? [old.after] : []), ...added].slice(-2);
@@ -42,7 +44,8 @@ export function ComparePage() {
   return (
     <Page title="Compare two logs" lead="Before and after the work, of one card. Nothing is kept until you say so.">
       <div className="space-y-4">
-        {!(files.before && files.after) && !isTyping && (
+        {!files.before && isTyping && <TypeBoth onClose={() => setTyping(false)} />}
+        {!(files.before && files.after) && (
           <FileDrop anywhere multiple className="min-h-32 gap-1 border-2 p-5" onFiles={add}>
             <FileUp aria-hidden className="size-7 text-ice" />
             <span className="text-lg font-semibold">
@@ -51,7 +54,6 @@ export function ComparePage() {
             <span className="text-sm text-soft">or choose files: delimited text, or one JSON object per line</span>
           </FileDrop>
         )}
-        {!files.before && isTyping && <TypeBoth onClose={() => setTyping(false)} />}
         {!files.before && !isTyping && <Button onClick={() => setTyping(true)}>No logs? Type both from paper</Button>}
         {files.before && (
           <div className="grid gap-4 lg:grid-cols-2">

@@ -1,8 +1,11 @@
-import { Fragment, useState } from "react";
+import { Fragment } from "react";
 import { USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
 import { comparePairs } from "#core/service/index.ts";
 import { typedAnalysis } from "#core/soak/index.ts";
 import { api } from "../../app/api.ts";
+import { dropDraft, keepDraft } from "../../app/drafts.ts";
+import { useAppDispatch, useAppSelector } from "../../app/store.ts";
+import { useElsewhere } from "../../app/use-elsewhere.ts";
 import { ComparisonSheet } from "../../parts/run/comparison.tsx";
 import { readTyped, TYPED_FIELDS, type TypedTexts, textsOf } from "../../parts/run/typed-figures.tsx";
 import { Button } from "../../ui/button.tsx";
@@ -14,10 +17,25 @@ import { KeepAsCard } from "./keep-as-card.tsx";
 const SIDES = ["before", "after"] as const;
 type Side = (typeof SIDES)[number];
 
+interface Draft {
+  texts: Record<Side, TypedTexts>;
+  rooms: Record<Side, string>;
+}
+const NOTHING_TYPED: Draft = {
+  texts: { before: textsOf(null), after: textsOf(null) },
+  rooms: { before: "", after: "" },
+};
+/** What was typed outlives the page; it goes once it is kept as a card. */
+export const TYPED_BOTH = "typed both";
+
 /** Both runs typed from paper, side by side: the verdict follows what is typed. */
 export function TypeBoth({ onClose }: { onClose: () => void }) {
-  const [texts, setTexts] = useState<Record<Side, TypedTexts>>({ before: textsOf(null), after: textsOf(null) });
-  const [rooms, setRooms] = useState<Record<Side, string>>({ before: "", after: "" });
+  const dispatch = useAppDispatch();
+  const draft = useAppSelector((state) => state.drafts[TYPED_BOTH]) as Draft | undefined;
+  const { texts, rooms } = draft ?? NOTHING_TYPED;
+  const keep = (more: Partial<Draft>): void =>
+    void dispatch(keepDraft({ form: TYPED_BOTH, value: { texts, rooms, ...more } satisfies Draft }));
+  useElsewhere(TYPED_BOTH, (value) => void dispatch(keepDraft({ form: TYPED_BOTH, value })));
   const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
   const read = { before: readTyped(texts.before), after: readTyped(texts.after) };
   const roomsC = { before: numberOrNull(rooms.before), after: numberOrNull(rooms.after) };
@@ -56,7 +74,7 @@ export function TypeBoth({ onClose }: { onClose: () => void }) {
               label={`Room air ${side} (°C)`}
               inputMode="decimal"
               value={rooms[side]}
-              onChange={(event) => setRooms({ ...rooms, [side]: event.target.value })}
+              onChange={(event) => keep({ rooms: { ...rooms, [side]: event.target.value } })}
             />
           ))}
           {TYPED_FIELDS.map(({ key, label }) => (
@@ -69,7 +87,9 @@ export function TypeBoth({ onClose }: { onClose: () => void }) {
                   label={label.replace(/( \()|$/, ` ${side}$1`)}
                   inputMode="decimal"
                   value={texts[side][key]}
-                  onChange={(event) => setTexts({ ...texts, [side]: { ...texts[side], [key]: event.target.value } })}
+                  onChange={(event) =>
+                    keep({ texts: { ...texts, [side]: { ...texts[side], [key]: event.target.value } } })
+                  }
                   error={errorOf(side, key)}
                 />
               ))}
@@ -80,7 +100,11 @@ export function TypeBoth({ onClose }: { onClose: () => void }) {
       {pair && runs.before && runs.after && (
         <div className="space-y-4">
           <ComparisonSheet pair={pair} before={runs.before} after={runs.after} limits={USUAL_LIMITS} isKept={false} />
-          <KeepAsCard before={{ run: inputOf(runs.before) }} after={{ run: inputOf(runs.after) }} />
+          <KeepAsCard
+            before={{ run: inputOf(runs.before) }}
+            after={{ run: inputOf(runs.after) }}
+            onKept={() => void dispatch(dropDraft(TYPED_BOTH))}
+          />
         </div>
       )}
       {!pair && (

@@ -23,23 +23,24 @@ export function CompoundStock({ serviceId, compound }: { serviceId: string; comp
   const { data: uses } = api.useUsesQuery(serviceId);
   if (!stores || !uses) return null;
   const material = compoundsOf(stores.materials).find(({ name }) => same(name, compound));
-  if (!material) return <AddCompound compound={compound} />;
-  const lot = stores.lots.find((one) => one.materialId === material.id && one.amount > 0);
+  const lot = stores.lots.find((one) => one.materialId === material?.id && one.amount > 0);
   const isDrawn = uses.some((use) =>
-    stores.lots.some(({ id, materialId }) => id === use.lotId && materialId === material.id),
+    stores.lots.some(({ id, materialId }) => id === use.lotId && materialId === material?.id),
   );
   if (isDrawn) return null;
-  return lot ? (
+  return material && lot ? (
     <DrawCompound serviceId={serviceId} material={material} lotId={lot.id} left={lot.amount} />
   ) : (
-    <p className="text-sm text-soft">{material.name}: none in stock, so none was taken out.</p>
+    <AddCompound compound={compound} known={material} />
   );
 }
 
-function AddCompound({ compound }: { compound: string }) {
+/** Adds it with what there is of it; where the stores know it, only that. */
+function AddCompound({ compound, known }: { compound: string; known: Material | undefined }) {
   const [addMaterial] = api.useAddMaterialMutation();
   const [addLot] = api.useAddLotMutation();
-  const [kind, setKind] = useState<(typeof KINDS)[number]>("paste");
+  const [chosen, setKind] = useState<(typeof KINDS)[number]>("paste");
+  const kind = known?.kind ?? chosen;
   const [text, setText] = useState("");
   const [wrong, setWrong] = useState<string | undefined>();
   const [fault, setFault] = useState<ReturnType<typeof faultOf>>(null);
@@ -48,9 +49,9 @@ function AddCompound({ compound }: { compound: string }) {
     const amount = parseAmount(text, unit, null);
     if (amount === undefined || amount <= 0) return setWrong(`Type how much there is, in ${unit}.`);
     setWrong(undefined);
-    const made = await addMaterial({ ...EMPTY_MATERIAL, name: compound, kind });
-    setFault(faultOf(made.error));
-    const material = made.data?.materials.find(({ name }) => same(name, compound));
+    const made = known ? undefined : await addMaterial({ ...EMPTY_MATERIAL, name: compound, kind });
+    setFault(faultOf(made?.error));
+    const material = known ?? made?.data?.materials.find(({ name }) => same(name, compound));
     if (!material) return;
     const lot = {
       label: "",
@@ -66,7 +67,7 @@ function AddCompound({ compound }: { compound: string }) {
     if (kept.data) toast(`${compound} is in the stores`);
   };
   return (
-    <Note title={`${compound} is not in the stores`}>
+    <Note title={known ? `There is no ${compound} in stock` : `${compound} is not in the stores`}>
       <form
         noValidate
         className="mt-2 flex flex-wrap items-end gap-3"
@@ -75,15 +76,17 @@ function AddCompound({ compound }: { compound: string }) {
           void add();
         }}
       >
-        <SelectField
-          label="It is a"
-          value={kind}
-          onChange={(event) => setKind(KINDS.find((one) => one === event.target.value) ?? "paste")}
-        >
-          {KINDS.map((one) => (
-            <option key={one}>{one}</option>
-          ))}
-        </SelectField>
+        {!known && (
+          <SelectField
+            label="It is a"
+            value={kind}
+            onChange={(event) => setKind(KINDS.find((one) => one === event.target.value) ?? "paste")}
+          >
+            {KINDS.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </SelectField>
+        )}
         <TextField
           label={`There is (${unit})`}
           inputMode="decimal"

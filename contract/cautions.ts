@@ -39,6 +39,30 @@ export const CAUTIONS = {
     title: "Under warranty",
     says: ["If it is healthy, leave it closed.", "If you open it, have the owner’s consent first."],
   },
+  hotSurface: {
+    title: "A heatsink may still be hot",
+    says: ["Touch it with the back of a finger first; fin edges and blades are sharp."],
+  },
+  levering: {
+    title: "Never lever",
+    says: ["A lever cracks the die or tears parts off the board.", "If it does not turn, warm the card with a load and try again."],
+  },
+  cables: {
+    title: "Hold the plug, not the cable",
+    says: ["A cable that is pulled tears out of its plug or off the board."],
+  },
+  ribbons: {
+    title: "A ribbon tears easily",
+    says: ["Open its latch first; touch neither its contacts nor bend it sharply."],
+  },
+  overTight: {
+    title: "No further than its end",
+    says: ["An over-tight screw cracks the die or strips its thread."],
+  },
+  switchOnAgain: {
+    title: "Before you switch on",
+    says: [`No screw, tool or loose part on the board; supply off while you connect. ${SUPPLY}`, LOCAL],
+  },
   placePads: {
     title: "When you place them",
     says: [

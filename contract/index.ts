@@ -10,4 +10,5 @@ export * from "./pads.ts";
 export * from "./run.ts";
 export * from "./service.ts";
 export * from "./stations.ts";
+export * from "./steps.ts";
 export * from "./stores.ts";

@@ -1,5 +1,20 @@
 import * as v from "valibot";
-import { type BoardMap, COOLED_BY, MAP_FORMAT, MAP_VERSION, PART_KINDS } from "#core/boardmap/index.ts";
+import {
+  type BoardMap,
+  COOLED_BY,
+  EMPTY_MAP,
+  FEEDS,
+  HEADS,
+  HIDDEN_BY,
+  LAYERS,
+  MAP_FORMAT,
+  MAP_VERSION,
+  PART_KINDS,
+  PLUG_KINDS,
+  RELEASES,
+  SPRINGS,
+  THREADS,
+} from "#core/boardmap/index.ts";
 import { GAP_SOURCES, type GapReading, OLD_PAD_SOFTNESS, OLD_PAD_STATES } from "#core/gaps/index.ts";
 
 const number = (low: number, high: number, message: string) =>
@@ -15,6 +30,8 @@ export const BoardMapFile = v.object({
   version: v.pipe(
     v.number("This is not a board map."),
     v.maxValue(MAP_VERSION, "This map was written by a newer version. Update this application, then import it again."),
+    // What an older one lacks is filled in below.
+    v.transform(() => MAP_VERSION),
   ),
   board: v.object({
     widthMm: number(10, 1000, "A board is 10 to 1000 mm wide."),
@@ -36,6 +53,16 @@ export const BoardMapFile = v.object({
         washerMm: number(0, 5, "A washer is 0 to 5 mm thick."),
         shouldered: v.boolean(),
         standoff: v.optional(v.boolean(), false),
+        thread: v.optional(v.nullable(v.picklist(THREADS, "A thread of the list.")), null),
+        lengthMm: v.optional(v.nullable(number(0.5, 60, "A screw is 0.5 to 60 mm long: millimetres?")), null),
+        head: v.optional(v.nullable(v.picklist(HEADS, "A head of the list.")), null),
+        driver: v.optional(v.pipe(v.string(), v.trim(), v.maxLength(20, "At most 20 characters.")), ""),
+        spring: v.optional(v.nullable(v.picklist(SPRINGS)), null),
+        sleeve: v.optional(v.boolean(), false),
+        side: v.optional(v.picklist(["front", "back"]), "back"),
+        layer: v.optional(v.nullable(v.picklist(LAYERS, "A layer of the list.")), null),
+        hiddenBy: v.optional(v.picklist(HIDDEN_BY), "nothing"),
+        leaveAlone: v.optional(v.boolean(), false),
       }),
     ),
     v.maxLength(100, "At most 100 screws."),
@@ -56,6 +83,35 @@ export const BoardMapFile = v.object({
     v.maxLength(1000, "At most 1000 parts."),
   ),
   cooler: v.nullable(Box),
+  layers: v.optional(
+    v.pipe(
+      v.array(v.object({ id: v.picklist(LAYERS), there: v.nullable(v.boolean()) })),
+      v.check(
+        (layers) =>
+          layers.length === LAYERS.length && LAYERS.every((layer) => layers.some(({ id }) => id === layer)),
+        "A map names every layer once.",
+      ),
+    ),
+    [...EMPTY_MAP.layers],
+  ),
+  plugs: v.optional(
+    v.pipe(
+      v.array(
+        v.object({
+          id: name,
+          xMm: place,
+          yMm: place,
+          side: v.picklist(["front", "back"]),
+          kind: v.picklist(PLUG_KINDS),
+          feeds: v.picklist(FEEDS),
+          release: v.picklist(RELEASES),
+          layer: v.picklist(LAYERS),
+        }),
+      ),
+      v.maxLength(40, "At most 40 plugs."),
+    ),
+    [],
+  ),
 });
 
 /** Packages to stamp on maps. */

@@ -1,9 +1,11 @@
 import type { StationRow } from "#core/service/index.ts";
 import { baselineRule } from "#core/stations/baseline/index.ts";
+import { closeUpRule } from "#core/stations/close-up/index.ts";
 import { decideRule } from "#core/stations/decide/index.ts";
 import { padsRule } from "#core/stations/pads/index.ts";
 import { proveRule } from "#core/stations/prove/index.ts";
 import { recordRule } from "#core/stations/record/index.ts";
+import { stripRule } from "#core/stations/strip/index.ts";
 import { takeInRule } from "#core/stations/take-in/index.ts";
 import { workRule } from "#core/stations/work/index.ts";
 
@@ -37,6 +39,13 @@ export const STATIONS = [
     rule: decideRule,
   },
   {
+    id: "strip",
+    path: "strip",
+    title: "Strip",
+    skipWhy: "Then nobody knows which screw came from where, and the next card of this board is not led.",
+    rule: stripRule,
+  },
+  {
     id: "pads",
     path: "pads",
     title: "Pads",
@@ -49,6 +58,13 @@ export const STATIONS = [
     title: "Work",
     skipWhy: "Without a note nobody can tell later what made the difference.",
     rule: workRule,
+  },
+  {
+    id: "closeUp",
+    path: "close-up",
+    title: "Close up",
+    skipWhy: "Then nobody has counted screws and films, nor turned the screws by a plan.",
+    rule: closeUpRule,
   },
   {
     id: "prove",

@@ -1,4 +1,5 @@
 import {
+  addPlug,
   addScrew,
   type BoardMap,
   EMPTY_MAP,
@@ -41,10 +42,34 @@ export function demoMap(widthMm: number, heightMm: number, phases: number): Boar
     ...map,
     screws: map.screws.map((screw, index) =>
       index < 4
-        ? { ...screw, forceN: 55 }
-        : { ...screw, forceN: 3, springNPerMm: 150, shouldered: true, standoff: true },
+        ? {
+            ...screw,
+            forceN: 55,
+            springNPerMm: 12,
+            thread: "M2.5",
+            lengthMm: 7,
+            head: "cross",
+            driver: "PH1",
+            spring: "coil",
+            layer: "cooler",
+            hiddenBy: index === 2 ? "seal" : "nothing",
+          }
+        : {
+            ...screw,
+            forceN: 3,
+            springNPerMm: 150,
+            shouldered: true,
+            standoff: true,
+            thread: "M2",
+            lengthMm: 4,
+            head: "cross",
+            driver: "PH0",
+            spring: "none",
+            layer: "cooler",
+          },
     ),
   };
+  map = withOuterLayers(map, dieX);
   const left = stampPart(map, pack("Memory 14 × 12"), { xMm: dieX - 32, yMm: middle - 8 }, "front");
   const column = makeRow(left.map, left.ids, 2, 0, 16);
   map = mirrorCopy(column.map, column.ids, "left-right").map;
@@ -64,5 +89,43 @@ export function demoMap(widthMm: number, heightMm: number, phases: number): Boar
     parts: map.parts.map((part) =>
       part.kind === "choke" && part.cooledBy === "pad" ? { ...part, guideMm: 1.5 } : part,
     ),
+  };
+}
+
+const SMALL = { forceN: 0, springNPerMm: 0, spring: "none", thread: "M2", lengthMm: 5, head: "cross", driver: "PH0" } as const;
+
+/** Backplate, bracket, two plugs under the cooler, and a screw near the die that holds its frame. */
+function withOuterLayers(map: BoardMap, dieX: number): BoardMap {
+  const { widthMm, heightMm } = map.board;
+  let next = map;
+  const more: Array<readonly [xMm: number, yMm: number, more: Partial<BoardMap["screws"][number]>]> = [
+    [8, 22, { ...SMALL, layer: "bracket", thread: "M3", lengthMm: 5, head: "hex", driver: "5 mm", side: "front" }],
+    [8, heightMm - 22, { ...SMALL, layer: "bracket", thread: "M3", head: "hex", driver: "5 mm", side: "front" }],
+    [dieX, 8, { ...SMALL, layer: "backplate" }],
+    [dieX, heightMm - 8, { ...SMALL, layer: "backplate" }],
+    [widthMm - 70, 10, { ...SMALL, layer: "backplate", lengthMm: 4 }],
+    [widthMm - 70, heightMm - 10, { ...SMALL, layer: "backplate", lengthMm: 4, hiddenBy: "sticker" }],
+    [dieX + 19, heightMm / 2 + 17, { ...SMALL, leaveAlone: true }],
+  ];
+  for (const [xMm, yMm, fields] of more) {
+    const added = addScrew(next, { xMm, yMm });
+    next = {
+      ...added.map,
+      screws: added.map.screws.map((screw) => (added.ids.includes(screw.id) ? { ...screw, ...fields } : screw)),
+    };
+  }
+  for (const [xMm, yMm, feeds] of [
+    [widthMm - 14, heightMm / 2 + 16, "fan"],
+    [widthMm - 14, heightMm / 2 - 16, "light"],
+  ] as const) {
+    const added = addPlug(next, { xMm, yMm });
+    next = {
+      ...added.map,
+      plugs: added.map.plugs.map((plug) => (added.ids.includes(plug.id) ? { ...plug, feeds } : plug)),
+    };
+  }
+  return {
+    ...next,
+    layers: next.layers.map((layer) => ({ ...layer, there: !["fan", "shroud", "mid-plate"].includes(layer.id) })),
   };
 }

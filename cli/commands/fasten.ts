@@ -23,7 +23,7 @@ export const fastenCommand: Command = {
     if (moves !== undefined && !Number.isInteger(moves)) throw badUsage("--moves takes a whole number.", usage);
     try {
       const found = fasten(readFasten(readJson(path)), { moves });
-      if (values.json) printJson(found);
+      if (values.json) printJson(asTold(found));
       else printPlan(found);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -33,6 +33,13 @@ export const fastenCommand: Command = {
     return Promise.resolve();
   },
 };
+
+/** The fields of the format, which names no place. */
+function asTold({ final, tighten, loosen, ...more }: Fastening) {
+  const turns = (all: readonly Turn[]) => all.map(({ exMm: _x, eyMm: _y, ...turn }) => turn);
+  const { exMm: _x, eyMm: _y, ...end } = final;
+  return { final: end, tighten: turns(tighten), loosen: turns(loosen), ...more };
+}
 
 function printTurns(title: string, turns: readonly Turn[]): void {
   line(title);

@@ -1,7 +1,8 @@
+import { layerOf, pullingScrews } from "./fasteners.ts";
 import { type BoardMap, type Box, DIE_ID, overlap, thingsOf } from "./map.ts";
 
 export interface MapFault {
-  code: "off-board" | "overlap" | "no-die" | "no-screws" | "no-pull" | "tall" | "same-name";
+  code: "off-board" | "overlap" | "no-die" | "no-screws" | "no-pull" | "tall" | "same-name" | "same-place";
   /** The thing it is shown beside, or the board. */
   id: string;
   text: string;
@@ -22,13 +23,16 @@ export function checkMap(map: BoardMap): MapFault[] {
     faults.push({ code, id, text, hinders });
   };
   const things = thingsOf(map);
-  const boxes = things.filter((thing) => thing.type !== "screw");
+  const boxes = things.filter((thing) => thing.type !== "screw" && thing.type !== "plug");
+  const pulling = pullingScrews(map);
   if (!map.die) add("no-die", DIE_ID, "There is no die yet: place it by its centre and size.");
-  if (map.screws.length === 0) add("no-screws", DIE_ID, "The die has no screws: add those that pull the cooler on.");
-  else if (!map.screws.some((screw) => screw.forceN > 0))
-    add("no-pull", map.screws[0]?.id ?? DIE_ID, "No screw pulls: give the pull of the screws in newtons.");
+  if (pulling.length === 0) add("no-screws", DIE_ID, "The die has no screws: add those that pull the cooler on.");
+  else if (!pulling.some((screw) => screw.forceN > 0))
+    add("no-pull", pulling[0]?.id ?? DIE_ID, "No screw pulls: give the pull of the screws in newtons.");
+  // Screws of bracket or shroud and cables may lie beside the board.
+  const onBoard = new Set([...boxes.map(({ id }) => id), ...pulling.map(({ id }) => id)]);
   for (const thing of things)
-    if (!inside(thing, map.board))
+    if (onBoard.has(thing.id) && !inside(thing, map.board))
       add("off-board", thing.id, `${nameOf(thing.id)} lies off the board: move it, or make the board larger.`);
   boxes.forEach((one, index) => {
     const other = boxes.slice(0, index).find((before) => before.side === one.side && overlap(before, one));
@@ -42,6 +46,15 @@ export function checkMap(map: BoardMap): MapFault[] {
         `${part.id} is ${part.tallMm} mm tall: was that typed in inches or without its point?`,
         false,
       );
+  map.screws.forEach((one, index) => {
+    const other = map.screws
+      .slice(0, index)
+      .find(
+        (before) =>
+          layerOf(before) === layerOf(one) && Math.hypot(before.xMm - one.xMm, before.yMm - one.yMm) < SAME_PLACE_MM,
+      );
+    if (other) add("same-place", one.id, `${one.id} and ${other.id} are in one place: remove one, or move it.`);
+  });
   const seen = new Set<string>();
   for (const { id } of things) {
     if (seen.has(id)) add("same-name", id, `${id} is there twice: rename one.`);
@@ -49,5 +62,8 @@ export function checkMap(map: BoardMap): MapFault[] {
   }
   return faults;
 }
+
+/** Two screws of one layer nearer than this are one. */
+const SAME_PLACE_MM = 0.5;
 
 const nameOf = (id: string): string => (id === DIE_ID ? "The die" : id);

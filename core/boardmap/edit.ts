@@ -1,9 +1,12 @@
+import { NEW_PLUG, plugBox } from "./fasteners.ts";
 import { type BoardMap, type Box, DIE_ID, type MapPart, NEW_SCREW, type Package, type Thing, thingsOf } from "./map.ts";
 
 /** Positions are kept to a hundredth of a millimetre, so that sums of steps stay exact on screen. */
 const round = (mm: number): number => Math.round(mm * 100) / 100;
 
-const LETTERS: Record<MapPart["kind"] | "screw", string> = {
+type Kind = MapPart["kind"] | "screw" | "plug";
+
+const LETTERS: Record<Kind, string> = {
   memory: "M",
   mosfet: "Q",
   choke: "L",
@@ -11,10 +14,11 @@ const LETTERS: Record<MapPart["kind"] | "screw", string> = {
   controller: "U",
   other: "X",
   screw: "S",
+  plug: "P",
 };
 
 /** The next free name of a kind: M1, M2, … */
-function freeId(map: BoardMap, kind: MapPart["kind"] | "screw"): string {
+export function freeId(map: BoardMap, kind: Kind): string {
   const taken = new Set(thingsOf(map).map((thing) => thing.id));
   const letter = LETTERS[kind];
   let count = 1;
@@ -36,6 +40,11 @@ function changed(map: BoardMap, ids: ReadonlySet<string>, change: (box: Box) => 
       return { ...screw, xMm, yMm };
     }),
     parts: map.parts.map((part) => (ids.has(part.id) ? apply(part) : part)),
+    plugs: map.plugs.map((plug) => {
+      if (!ids.has(plug.id)) return plug;
+      const { xMm, yMm } = apply(plugBox(plug));
+      return { ...plug, xMm, yMm };
+    }),
   };
 }
 
@@ -58,6 +67,7 @@ export function removeThings(map: BoardMap, ids: readonly string[]): BoardMap {
     die: ids.includes(DIE_ID) ? null : map.die,
     screws: map.screws.filter((screw) => !ids.includes(screw.id)),
     parts: map.parts.filter((part) => !ids.includes(part.id)),
+    plugs: map.plugs.filter((plug) => !ids.includes(plug.id)),
   };
 }
 
@@ -95,7 +105,12 @@ export function addScrew(map: BoardMap, at: { xMm: number; yMm: number }): Added
   return { map: { ...map, screws: [...map.screws, screw] }, ids: [id] };
 }
 
-/** Copies of parts and screws, each set in its own place. */
+export function addPlug(map: BoardMap, at: { xMm: number; yMm: number }): Added {
+  const id = freeId(map, "plug");
+  return { map: { ...map, plugs: [...map.plugs, { ...NEW_PLUG, id, xMm: round(at.xMm), yMm: round(at.yMm) }] }, ids: [id] };
+}
+
+/** Copies of parts, screws and plugs, each set in its own place. */
 function copied(map: BoardMap, ids: readonly string[], place: (box: Thing) => { xMm: number; yMm: number }): Added {
   let next = map;
   const made: string[] = [];
@@ -106,12 +121,14 @@ function copied(map: BoardMap, ids: readonly string[], place: (box: Thing) => { 
     const yMm = round(at.yMm);
     const screw = map.screws.find((one) => one.id === thing.id);
     const part = map.parts.find((one) => one.id === thing.id);
-    const id = freeId(next, part?.kind ?? "screw");
+    const plug = map.plugs.find((one) => one.id === thing.id);
+    const id = freeId(next, part?.kind ?? (plug ? "plug" : "screw"));
     made.push(id);
     next = {
       ...next,
       screws: screw ? [...next.screws, { ...screw, id, xMm, yMm }] : next.screws,
       parts: part ? [...next.parts, { ...part, id, xMm, yMm, group: null }] : next.parts,
+      plugs: plug ? [...next.plugs, { ...plug, id, xMm, yMm }] : next.plugs,
     };
   }
   return { map: next, ids: made };
@@ -184,15 +201,20 @@ export function spreadOut(map: BoardMap, ids: readonly string[], axis: "xMm" | "
   );
 }
 
-/** Parts and screws of these names as they are in `from`; all else, and what `from` or the map lacks, as it is in `map`. */
+/** Parts, screws and plugs of these names as they are in `from`; all else, and what `from` or the map lacks, as it is in `map`. */
 export function thingsFrom(map: BoardMap, from: BoardMap, ids: ReadonlySet<string>): BoardMap {
   const taken = <T extends { id: string }>(own: readonly T[], others: readonly T[]): T[] =>
     own.map((one) => (ids.has(one.id) ? (others.find((other) => other.id === one.id) ?? one) : one));
-  return { ...map, parts: taken(map.parts, from.parts), screws: taken(map.screws, from.screws) };
+  return {
+    ...map,
+    parts: taken(map.parts, from.parts),
+    screws: taken(map.screws, from.screws),
+    plugs: taken(map.plugs, from.plugs),
+  };
 }
 
 const thingIn = (map: BoardMap, id: string): object | undefined =>
-  [...map.parts, ...map.screws].find((one) => one.id === id);
+  [...map.parts, ...map.screws, ...map.plugs].find((one) => one.id === id);
 
 /** Those of `ids` whose part or screw is in both maps and the same there. */
 export function sameThings(a: BoardMap, b: BoardMap, ids: readonly string[]): string[] {
@@ -239,4 +261,17 @@ export function snapped(
   const x = along("xMm", "widthMm", dxMm);
   const y = along("yMm", "heightMm", dyMm);
   return { dxMm: x.by, dyMm: y.by, lineXMm: x.line, lineYMm: y.line };
+}
+
+/** The map as the board lies with its back up: what is right is left. Its own inverse. */
+export function turnedOver(map: BoardMap): BoardMap {
+  const over = <T extends { xMm: number }>(thing: T): T => ({ ...thing, xMm: round(map.board.widthMm - thing.xMm) });
+  return {
+    ...map,
+    die: map.die && over(map.die),
+    cooler: map.cooler && over(map.cooler),
+    screws: map.screws.map(over),
+    parts: map.parts.map(over),
+    plugs: map.plugs.map(over),
+  };
 }

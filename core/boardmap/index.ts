@@ -8,8 +8,10 @@
 export { checkMap } from "./check.ts";
 export type { Alignment } from "./edit.ts";
 export {
+  addPlug,
   addScrew,
   align,
+  freeId,
   makeRow,
   mirrorCopy,
   moveThings,
@@ -20,9 +22,28 @@ export {
   spreadOut,
   stampPart,
   thingsFrom,
+  turnedOver,
   turnThings,
   withGroups,
 } from "./edit.ts";
+export type { Layer, MapPlug, Thread } from "./fasteners.ts";
+export {
+  FEEDS,
+  HEADS,
+  HIDDEN_BY,
+  LAYERS,
+  layerKnown,
+  layerOf,
+  PITCH_MM,
+  PLUG_KINDS,
+  pullingScrews,
+  RELEASES,
+  SPRINGS,
+  screwWords,
+  THREADS,
+} from "./fasteners.ts";
+export type { MapEdit } from "./learn.ts";
+export { withEdits } from "./learn.ts";
 export type { BoardMap, Box, MapPart, MapScrew, Package, PartKind, Thing } from "./map.ts";
 export {
   COOLED_BY,

@@ -1,3 +1,5 @@
+import { LAYERS, type HiddenBy, type Head, type Layer, type MapLayer, type MapPlug, plugBox, type SpringKind, type Thread } from "./fasteners.ts";
+
 export const PART_KINDS = ["memory", "mosfet", "choke", "capacitor", "controller", "other"] as const;
 export type PartKind = (typeof PART_KINDS)[number];
 
@@ -39,6 +41,19 @@ export interface MapScrew {
   shouldered: boolean;
   /** It holds the board on a standoff of the cooler, which keeps it from coming nearer. */
   standoff: boolean;
+  /** What nobody looked at yet is null, and empty for the driver. */
+  thread: Thread | null;
+  lengthMm: number | null;
+  head: Head | null;
+  driver: string;
+  spring: SpringKind | null;
+  sleeve: boolean;
+  /** From which side it is turned. */
+  side: "front" | "back";
+  layer: Layer | null;
+  hiddenBy: HiddenBy;
+  /** It is never turned. */
+  leaveAlone: boolean;
 }
 
 /**
@@ -54,10 +69,13 @@ export interface BoardMap {
   parts: MapPart[];
   /** Outline of the cooler's face. */
   cooler: Box | null;
+  /** In the order in which they come off. */
+  layers: MapLayer[];
+  plugs: MapPlug[];
 }
 
 export const MAP_FORMAT = "algidus-board-map";
-export const MAP_VERSION = 1;
+export const MAP_VERSION = 2;
 
 export const EMPTY_MAP: BoardMap = {
   format: MAP_FORMAT,
@@ -68,6 +86,8 @@ export const EMPTY_MAP: BoardMap = {
   screws: [],
   parts: [],
   cooler: null,
+  layers: LAYERS.map((id) => ({ id, there: null })),
+  plugs: [],
 };
 
 export const NEW_SCREW: Omit<MapScrew, "id" | "xMm" | "yMm"> = {
@@ -77,6 +97,16 @@ export const NEW_SCREW: Omit<MapScrew, "id" | "xMm" | "yMm"> = {
   washerMm: 0,
   shouldered: false,
   standoff: false,
+  thread: null,
+  lengthMm: null,
+  head: null,
+  driver: "",
+  spring: null,
+  sleeve: false,
+  side: "back",
+  layer: null,
+  hiddenBy: "nothing",
+  leaveAlone: false,
 };
 
 export interface Package {
@@ -101,7 +131,7 @@ export const PACKAGES: readonly Package[] = [
 /** One thing on the map that can be picked and moved. */
 export interface Thing extends Box {
   id: string;
-  type: "die" | "screw" | "part";
+  type: "die" | "screw" | "part" | "plug";
   side: "front" | "back" | "both";
 }
 
@@ -128,6 +158,7 @@ export function thingsOf(map: BoardMap): Thing[] {
       type: "part" as const,
       side,
     })),
+    ...map.plugs.map((plug) => ({ ...plugBox(plug), id: plug.id, type: "plug" as const, side: plug.side })),
   ];
 }
 

@@ -1,5 +1,6 @@
 import { Problem } from "../problem/index.ts";
-import { type BoardMap, EMPTY_MAP, type MapPart, NEW_SCREW, PART_KINDS } from "./map.ts";
+import { FEEDS, HEADS, HIDDEN_BY, LAYERS, type MapPlug, NEW_PLUG, PLUG_KINDS, plugBox, RELEASES, THREADS } from "./fasteners.ts";
+import { type BoardMap, EMPTY_MAP, type MapPart, type MapScrew, NEW_SCREW, PART_KINDS } from "./map.ts";
 
 const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (sign) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[sign] ?? sign);
@@ -20,14 +21,44 @@ export function mapToSvg(map: BoardMap): string {
     ...map.parts.map((part) => rect(part, data(part))),
     ...map.screws.map(
       (screw) =>
-        `  <circle cx="${num(screw.xMm)}" cy="${num(heightMm - screw.yMm)}" r="${num(screw.holeMm / 2)}" fill="none" stroke="black" stroke-width="0.2" id="${escaped(screw.id)}" data-force-n="${screw.forceN}" data-spring-n-per-mm="${screw.springNPerMm}"/>`,
+        `  <circle cx="${num(screw.xMm)}" cy="${num(heightMm - screw.yMm)}" r="${num(screw.holeMm / 2)}" fill="none" stroke="black" stroke-width="0.2" id="${escaped(screw.id)}" data-force-n="${screw.forceN}" data-spring-n-per-mm="${screw.springNPerMm}" ${fastenerData(screw)}/>`,
     ),
+    ...map.plugs.map((plug) => rect(plugBox(plug), `id="${escaped(plug.id)}" data-kind="plug" ${plugData(plug)}`)),
     "</svg>",
     "",
   ].join("\n");
 }
 
+const attribute = (name: string, value: string | number | boolean | null): string =>
+  value === null || value === "" || value === false ? "" : `data-${name}="${escaped(String(value))}"`;
+
+const fastenerData = ({ thread, lengthMm, head, driver, layer, side, hiddenBy, leaveAlone }: MapScrew): string =>
+  [
+    attribute("thread", thread),
+    attribute("length-mm", lengthMm),
+    attribute("head", head),
+    attribute("driver", driver),
+    attribute("layer", layer),
+    attribute("side", side),
+    attribute("hidden-by", hiddenBy === "nothing" ? null : hiddenBy),
+    attribute("leave-alone", leaveAlone),
+  ]
+    .filter(Boolean)
+    .join(" ");
+
+const plugData = ({ kind, feeds, release, layer, side }: MapPlug): string =>
+  [
+    attribute("plug", kind),
+    attribute("feeds", feeds),
+    attribute("release", release),
+    attribute("layer", layer),
+    attribute("side", side),
+  ].join(" ");
+
 const num = (mm: number): number => Math.round(mm * 1000) / 1000;
+
+const oneOf = <T extends string>(list: readonly T[], text: string | undefined): T | undefined =>
+  list.find((one) => one === text);
 
 /** A shape of a drawing, as the page's own reader of SVG gives it: attributes by name. */
 export interface Shape {
@@ -67,6 +98,14 @@ export function mapFromShapes(
         holeMm: num(2 * of("r") * mmPerUnit),
         forceN: optional("data-force-n") ?? NEW_SCREW.forceN,
         springNPerMm: optional("data-spring-n-per-mm") ?? NEW_SCREW.springNPerMm,
+        thread: oneOf(THREADS, attributes["data-thread"]) ?? null,
+        lengthMm: optional("data-length-mm"),
+        head: oneOf(HEADS, attributes["data-head"]) ?? null,
+        driver: attributes["data-driver"] ?? "",
+        layer: oneOf(LAYERS, attributes["data-layer"]) ?? null,
+        side: attributes["data-side"] === "front" ? "front" : "back",
+        hiddenBy: oneOf(HIDDEN_BY, attributes["data-hidden-by"]) ?? "nothing",
+        leaveAlone: attributes["data-leave-alone"] === "true",
       });
       continue;
     }
@@ -82,6 +121,18 @@ export function mapFromShapes(
     if (kind === "board") continue;
     if (kind === "die") map.die = box;
     else if (kind === "cooler") map.cooler = box;
+    else if (kind === "plug")
+      map.plugs.push({
+        ...NEW_PLUG,
+        id: attributes.id ?? `P${map.plugs.length + 1}`,
+        xMm: box.xMm,
+        yMm: box.yMm,
+        side: attributes["data-side"] === "back" ? "back" : "front",
+        kind: oneOf(PLUG_KINDS, attributes["data-plug"]) ?? NEW_PLUG.kind,
+        feeds: oneOf(FEEDS, attributes["data-feeds"]) ?? NEW_PLUG.feeds,
+        release: oneOf(RELEASES, attributes["data-release"]) ?? NEW_PLUG.release,
+        layer: oneOf(LAYERS, attributes["data-layer"]) ?? NEW_PLUG.layer,
+      });
     else {
       const known = PART_KINDS.find((one) => one === kind) ?? "other";
       map.parts.push({
@@ -99,7 +150,7 @@ export function mapFromShapes(
       });
     }
   }
-  if (!map.die && map.parts.length === 0 && map.screws.length === 0)
+  if (!map.die && map.parts.length === 0 && map.screws.length === 0 && map.plugs.length === 0)
     throw new Problem({
       code: "empty-drawing",
       what: "This drawing has no rectangle and no circle.",

@@ -4,6 +4,7 @@ import { CAUSES, type Cause, nextCheck, SHOWS, SYMPTOM_KEYS, USUAL_SHARE } from 
 import { evidenceFor, limitsOf } from "./evidence.ts";
 import { type Expected, expectedOf, type Healthy, symptomOf } from "./expected.ts";
 import { type History, historyFactor } from "./history.ts";
+import { type Opened, openedEvidence, openedFactor } from "./opened.ts";
 import { type Symptoms, symptomsOf } from "./symptoms.ts";
 
 export const DIAGNOSE_VERSION = 1;
@@ -41,6 +42,8 @@ export interface DiagnoseOptions {
   reach?: Reach;
   /** What is known of the card besides this run. */
   history?: History | undefined;
+  /** What was seen once it was opened after this run. */
+  opened?: Opened | undefined;
 }
 
 export interface Reach {
@@ -122,6 +125,7 @@ export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = 
     cause,
     log:
       Math.log(USUAL_SHARE[cause] * (options.history ? historyFactor(cause, options.history) : 1)) +
+      Math.log(options.opened ? openedFactor(cause, options.opened) : 1) +
       logLikelihood(cause, symptoms, healthy),
   }));
   const most = Math.max(...scores.map(({ log }) => log));
@@ -135,7 +139,10 @@ export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = 
     findings: ranked.map(({ cause, probability }) => ({
       cause,
       probability,
-      evidence: evidenceFor(cause, symptoms, healthy),
+      evidence: [
+        ...(options.opened ? openedEvidence(cause, options.opened) : []),
+        ...evidenceFor(cause, symptoms, healthy),
+      ],
       nextCheck: nextCheck(cause, cause === first?.cause ? second?.cause : first?.cause),
     })),
     notJudged,

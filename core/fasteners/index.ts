@@ -9,5 +9,5 @@
 export type { Fastening, Turn } from "./fasten.ts";
 export { fasten } from "./fasten.ts";
 export { dieLoadOf } from "./load.ts";
-export type { Turned } from "./stack.ts";
+export type { FastenStack, Turned } from "./stack.ts";
 export { readFasten } from "./stack.ts";

@@ -7,6 +7,9 @@ export interface DieLoad {
   offCentre: number | null;
   /** The load of the worst corner, kPa. */
   cornerKPa: number;
+  /** Where the force acts, from the die's middle, mm; 0 where there is none. */
+  exMm: number;
+  eyMm: number;
 }
 
 /** Less than this on the die is nothing but what a solution leaves, N. */
@@ -18,11 +21,14 @@ const NOTHING_N = 1e-5;
  * @param xNmm, yNmm moments of the force about the die's middle
  */
 export function dieLoadOf({ die }: Stack, forceN: number, xNmm: number, yNmm: number): DieLoad {
-  if (!(forceN > NOTHING_N)) return { dieForceN: 0, offCentre: null, cornerKPa: 0 };
-  const offCentre = (6 * Math.abs(xNmm / forceN)) / die.widthMm + (6 * Math.abs(yNmm / forceN)) / die.heightMm;
+  if (!(forceN > NOTHING_N)) return { dieForceN: 0, offCentre: null, cornerKPa: 0, exMm: 0, eyMm: 0 };
+  const [exMm, eyMm] = [xNmm / forceN, yNmm / forceN];
+  const offCentre = (6 * Math.abs(exMm)) / die.widthMm + (6 * Math.abs(eyMm)) / die.heightMm;
   return {
     dieForceN: forceN,
     offCentre,
     cornerKPa: ((1000 * forceN) / (die.widthMm * die.heightMm)) * (1 + offCentre),
+    exMm,
+    eyMm,
   };
 }

@@ -1,4 +1,4 @@
-import type { MapPart } from "../boardmap/index.ts";
+import { type MapPart, pullingScrews } from "../boardmap/index.ts";
 import {
   asGiven,
   isSeated,
@@ -434,7 +434,7 @@ function sample(
       if (at >= 0) gapsMm[at] = nth(gaps, index);
     });
     const forcesN = prepared.stack.screws.map(({ forceN }, index) => {
-      const share = input.map.screws[index]?.shouldered ? SCREW_SCATTER.shouldered : SCREW_SCATTER.plain;
+      const share = pullingScrews(input.map)[index]?.shouldered ? SCREW_SCATTER.shouldered : SCREW_SCATTER.plain;
       return forceN * Math.max(0, 1 + (share / 2) * random.normal());
     });
     const drawn = solveContact(prepared, { ...nominal, gapsMm, forcesN }, solved.unknowns);

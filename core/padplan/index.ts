@@ -21,6 +21,6 @@ export {
 } from "./picks.ts";
 export type { Notch, PadPiece } from "./pieces.ts";
 export { piecesOf, USUAL_PIECE_RULES } from "./pieces.ts";
-export { stackOf } from "./stack.ts";
+export { bareStackOf, stackOf } from "./stack.ts";
 export type { Softness } from "./typical.ts";
 export { TYPICAL_CURVES } from "./typical.ts";

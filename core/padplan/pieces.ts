@@ -1,5 +1,8 @@
-import type { BoardMap } from "../boardmap/index.ts";
+import { type BoardMap, type Layer, layerOf } from "../boardmap/index.ts";
 import { type PadMaterial, type Picks, placesOf } from "./picks.ts";
+
+/** Their screws go through no board. */
+const BESIDE_BOARD: ReadonlySet<Layer> = new Set(["bracket", "fan", "shroud"]);
 
 /** A round cut-out, from the piece's lower-left corner. */
 export interface Notch {
@@ -53,6 +56,7 @@ export function piecesOf(
     const left = part.xMm + pick.offXMm - widthMm / 2;
     const bottom = part.yMm + pick.offYMm - heightMm / 2;
     const notches = map.screws.flatMap((screw): Notch[] => {
+      if (BESIDE_BOARD.has(layerOf(screw))) return [];
       const radiusMm = screw.holeMm / 2 + rules.clearMm;
       const x = screw.xMm - left;
       const y = screw.yMm - bottom;

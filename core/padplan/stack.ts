@@ -1,4 +1,4 @@
-import type { MapScrew } from "../boardmap/index.ts";
+import { type BoardMap, type MapScrew, pullingScrews } from "../boardmap/index.ts";
 import { checkStack, type Material, type Stack, type StackComponent } from "../contact/index.ts";
 import { ofKey } from "../numeric/index.ts";
 import { Problem } from "../problem/index.ts";
@@ -53,6 +53,15 @@ const standoffAt = ({ id, xMm, yMm }: MapScrew): StackComponent => ({
 });
 
 /**
+ * The stack of a map without any pad: die, screws and standoffs alone.
+ * @throws Problem `map-not-ready`
+ */
+export function bareStackOf(map: BoardMap): Stack {
+  needReadyMap(map);
+  return stackOf({ map: { ...map, parts: [] }, gapsMm: {}, picks: {}, materials: [] });
+}
+
+/**
  * The stack of a map with its picks: washers stretch the springs, a film adds its thickness.
  * @throws Problem `map-not-ready`, `no-curve`, `bad-stack`
  */
@@ -61,11 +70,12 @@ export function stackOf({ map, gapsMm, picks, materials }: Omit<PadWork, "heat">
   const { die } = map;
   if (!die) throw new Problem({ code: "map-not-ready", what: "There is no die yet.", remedy: "Place it on the map." });
   const parts = placesOf(map).filter(pressesOnCooler);
+  const pulling = pullingScrews(map);
   const used = new Set(parts.flatMap((part) => picks[part.id]?.materialId ?? []));
   const stack: Stack = {
     board: map.board,
     die,
-    screws: map.screws.map(({ id, xMm, yMm, forceN, springNPerMm, washerMm }) => ({
+    screws: pulling.map(({ id, xMm, yMm, forceN, springNPerMm, washerMm }) => ({
       id,
       xMm,
       yMm,
@@ -73,7 +83,7 @@ export function stackOf({ map, gapsMm, picks, materials }: Omit<PadWork, "heat">
       springNPerMm,
     })),
     components: [
-      ...map.screws.filter((screw) => screw.standoff).map(standoffAt),
+      ...pulling.filter((screw) => screw.standoff).map(standoffAt),
       ...parts.map((part) => {
         const pick = picks[part.id];
         return {

@@ -1,6 +1,7 @@
 import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
 import { type Advice, advise, expectedGain } from "../decide/index.ts";
-import { type Diagnosis, diagnoseSymptoms, type History, reachOf, type Symptoms } from "../diagnose/index.ts";
+import { type Diagnosis, diagnoseSymptoms, type History,
+  type Opened, reachOf, type Symptoms } from "../diagnose/index.ts";
 import { CARD_SENSORS } from "../runfile/index.ts";
 import { type Analysis, temperatureOf } from "../soak/index.ts";
 import { SLOW_PART_AIR_SHARE } from "../trade/index.ts";
@@ -26,9 +27,11 @@ export const diagnoseAgainst = (
   healthy: HealthySet,
   analysis?: Analysis,
   history?: History,
+  opened?: Opened,
 ): Diagnosis =>
   diagnoseSymptoms(symptoms, {
     history,
+    opened,
     healthy: [...healthy.symptoms],
     healthySource: "board model",
     ...(analysis ? { reach: reachOf(analysis) } : {}),

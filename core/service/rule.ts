@@ -9,7 +9,7 @@ export interface StationRule<Own = unknown> {
   figure(facts: ServiceFacts, own: Own): string;
   done(facts: ServiceFacts, own: Own): boolean;
   /** Whether it comes up as the next one by itself; usually yes. */
-  wanted?(facts: ServiceFacts): boolean;
+  wanted?(facts: ServiceFacts, own: Own): boolean;
   /** What the Bench says when it is next. */
   todo: string;
   /** Figures of a station that was prepared ahead of the work do not tell how the card is. */

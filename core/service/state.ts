@@ -53,7 +53,7 @@ export function stationViews<R extends StationRow>(
     const rule = narrow as StationRule;
     const skipReason = facts.skips[id] ?? null;
     const done = rule.done(facts, own[id]);
-    const waits = !done && skipReason === null && (rule.wanted?.(facts) ?? true);
+    const waits = !done && skipReason === null && (rule.wanted?.(facts, own[id]) ?? true);
     return { id, title, skipReason, done, waits, figure: rule.figure(facts, own[id]) };
   });
   const next = facts.setAside ? undefined : seen.find((one) => one.waits)?.id;

@@ -4,6 +4,7 @@ import type {
   BenchInput,
   CardInput,
   Decision,
+  HandStation,
   Limits,
   LiveStart,
   LiveStatus,
@@ -19,6 +20,7 @@ import type {
 } from "#contract";
 import type { Analysis, BenchChannel, Cause, Symptoms, TypedFigures, Verdict } from "#core";
 import type { BoardMap } from "#core/boardmap/index.ts";
+import type { StepMark } from "#core/handwork/index.ts";
 import type { LadderRung } from "#core/service/index.ts";
 
 /** When a row was made and last changed, and by which change. */
@@ -101,6 +103,30 @@ export const workNotes = sqliteTable(
     index("work_notes_by_service").on(table.serviceId),
     index("work_notes_removed").on(table.deletedAt).where(sql`deleted_at is not null`),
   ],
+);
+
+/**
+ * What hands did at the stations that lead step by step: only ever added to, in the order in which it came in. A mark keeps the id its sender
+ * gave it.
+ */
+export const stepMarks = sqliteTable(
+  "step_marks",
+  {
+    id: text().primaryKey(),
+    serviceId: text()
+      .notNull()
+      .references(() => services.id),
+    station: text().$type<HandStation>().notNull(),
+    attempt: integer().notNull(),
+    /** Its place among the marks of the service, from 1. */
+    seq: integer().notNull(),
+    stepId: text().notNull(),
+    what: text().$type<StepMark["what"]>().notNull(),
+    value: text().notNull(),
+    text: text().notNull(),
+    at: text().notNull(),
+  },
+  (table) => [index("step_marks_by_service").on(table.serviceId, table.station, table.seq)],
 );
 
 /** Content-addressed bytes: original logs (gzip), samples for display (gzip), photos. */

@@ -1,6 +1,6 @@
 import type { Response } from "express";
 import * as v from "valibot";
-import { RunChange, RunInput, SkipInput, STATIONS, VERDICTS } from "#contract";
+import { RunChange, RunInput, SkipInput, STATIONS, StepMarksInput, VERDICTS } from "#contract";
 import { checkedBody, InputProblem } from "../http/problems.ts";
 import { ANSWERED, type Asked, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { logUpload } from "../http/uploads.ts";
@@ -16,6 +16,7 @@ import {
   setRunRemoved,
 } from "../services/runs.ts";
 import { readService, skipStation } from "../services/services.ts";
+import { addSteps, readSteps } from "../services/steps.ts";
 import { listLines } from "../services/summaries.ts";
 
 const Headers = v.object({ headers: v.array(v.string()) });
@@ -72,6 +73,15 @@ export const serviceRoutes = (context: Context): Route[] => [
   ),
   get("/services/:id", "A service: stations, runs, notes, comparisons", ({ params }) =>
     readService(context, param(params, "id")),
+  ),
+  get("/services/:id/steps", "What hands marked at the stations that lead step by step", ({ params }) =>
+    readSteps(context, param(params, "id")),
+  ),
+  post(
+    "/services/:id/steps",
+    "Add marks; one that is there already is not added again",
+    StepMarksInput,
+    ({ params, body }) => addSteps(context, param(params, "id"), body.marks),
   ),
   put(
     "/services/:id/skip",

@@ -2,9 +2,11 @@ import { and, desc, eq, isNotNull, isNull, lte, ne } from "drizzle-orm";
 import type { RunDiagnosis } from "#contract";
 import type { History, Symptoms } from "#core/diagnose/index.ts";
 import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
+import { openedOf } from "#core/handwork/index.ts";
 import { dayOf } from "../db/days.ts";
 import { blobs, cards, runs, services, workNotes } from "../db/schema.ts";
 import { type Context, nextTurn, notFound } from "./context.ts";
+import { marksOf } from "./steps.ts";
 
 /** The newest so many runs of a board model tell what is healthy; more would cost time and say the same. */
 const MOST_HEALTHY = 80;
@@ -94,7 +96,13 @@ export async function historyOf({ store: { db } }: Context, cardId: string, at: 
 
 export async function diagnoseRun(context: Context, id: string): Promise<RunDiagnosis> {
   const [run] = await context.store.db
-    .select({ serviceId: runs.serviceId, analysis: runs.analysis, createdAt: runs.createdAt, cardId: services.cardId })
+    .select({
+      serviceId: runs.serviceId,
+      side: runs.side,
+      analysis: runs.analysis,
+      createdAt: runs.createdAt,
+      cardId: services.cardId,
+    })
     .from(runs)
     .innerJoin(services, eq(runs.serviceId, services.id))
     .where(eq(runs.id, id));
@@ -103,6 +111,9 @@ export async function diagnoseRun(context: Context, id: string): Promise<RunDiag
   await nextTurn();
   const healthy = await healthyOf(context, run.serviceId);
   await nextTurn();
+  // What was seen inside is how the card was before the work.
+  const opened =
+    run.side === "before" ? openedOf(await marksOf(context.store.db, run.serviceId, "strip")) : undefined;
   const {
     healthy: expected,
     findings,
@@ -110,6 +121,6 @@ export async function diagnoseRun(context: Context, id: string): Promise<RunDiag
     minutesNeeded,
     notJudged,
     limits,
-  } = diagnoseAgainst(symptoms, healthy, run.analysis, await historyOf(context, run.cardId, run.createdAt));
+  } = diagnoseAgainst(symptoms, healthy, run.analysis, await historyOf(context, run.cardId, run.createdAt), opened);
   return { findings, known, minutesNeeded, notJudged, limits, source: expected.source, cards: healthy.cards };
 }

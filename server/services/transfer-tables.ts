@@ -16,6 +16,7 @@ import {
   ReadingInput,
   RunInput,
   SettingsInput,
+  StepMarkInput,
   SymptomsFile,
   UnderlayPlace,
 } from "#contract";
@@ -36,6 +37,7 @@ import {
   runs,
   services,
   settings,
+  stepMarks,
   workNotes,
 } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
@@ -47,6 +49,7 @@ export const tablesOf = (stations: readonly StationStore[]): Array<[name: string
     cards,
     services,
     workNotes,
+    stepMarks,
     blobs,
     runs,
     photos,
@@ -92,6 +95,7 @@ const DOCUMENTS: Documents = {
     decision: v.nullable(v.intersect([DecisionInput, v.object({ at: v.string() })])),
   },
   workNotes: { work: NoteInput.entries.work },
+  stepMarks: { station: StepMarkInput.entries.station, what: StepMarkInput.entries.what },
   blobs: { kind: v.picklist(["log", "samples", "photo"]) },
   runs: {
     side: run.side,

@@ -29,6 +29,8 @@ import type {
   ServiceView,
   Settings,
   StationId,
+  StepMarkInput,
+  StepsView,
   Stores,
   TestBench,
   Use,
@@ -119,10 +121,11 @@ export const api = createApi({
       // What is put back may show anywhere.
       invalidatesTags: ["lines", "card", "service", "board", "removed"],
     }),
-    addPhoto: build.mutation<Card, { id: string; file: File }>({
-      query: ({ id, file }) => {
+    addPhoto: build.mutation<Card, { id: string; file: File; caption?: string }>({
+      query: ({ id, file, caption }) => {
         const body = new FormData();
         body.append("photo", file);
+        if (caption) body.append("caption", caption);
         return { adds: `cards/${id}/photos`, body };
       },
       invalidatesTags: ["card"],
@@ -238,6 +241,11 @@ export const api = createApi({
     changePackages: build.mutation<Package[], Package[]>({
       query: (body) => ({ url: "packages", method: "PUT", body }),
       invalidatesTags: ["packages"],
+    }),
+    steps: build.query<StepsView, string>({ query: (id) => `services/${id}/steps`, providesTags: ["steps"] }),
+    addSteps: build.mutation<StepsView, { serviceId: string; marks: readonly StepMarkInput[] }>({
+      query: ({ serviceId, marks }) => ({ url: `services/${serviceId}/steps`, method: "POST", body: { marks } }),
+      invalidatesTags: (_result, fault) => (fault ? [] : ["steps", "service", "lines"]),
     }),
     pads: build.query<PadJob, string>({ query: (id) => `services/${id}/pads`, providesTags: ["pads"] }),
     stores: build.query<Stores, void>({ query: () => "stores", providesTags: ["stores"] }),

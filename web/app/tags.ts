@@ -17,6 +17,7 @@ const SHARED = [
   "map",
   "stores",
   "packages",
+  "steps",
 ] as const;
 
 /** Every cache tag there is; a station's own is its id. What may have changed anywhere makes all of them stale. */

@@ -36,6 +36,10 @@ export const makeRouter = () =>
           lazy: async () => ({ Component: (await import("../stations/pads/print.tsx")).PadSheetsPage }),
         },
         {
+          path: "cards/:cardId/tray",
+          lazy: async () => ({ Component: (await import("../stations/strip/tray.tsx")).TrayPage }),
+        },
+        {
           path: "cards/:cardId/:station",
           lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
         },

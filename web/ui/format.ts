@@ -51,6 +51,8 @@ export const today = (): string => format(new Date(), "yyyy-MM-dd");
 
 export const dateTime = (iso: string): string => format(parseISO(iso), "d MMM yyyy, HH:mm");
 
+export const clock = (iso: string): string => format(parseISO(iso), "HH:mm");
+
 export const ago = (iso: string): string => formatDistanceToNow(parseISO(iso), { addSuffix: true });
 
 /** Nobody lets a part get hotter than that: beyond it an estimate says no more. */

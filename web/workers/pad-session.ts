@@ -1,6 +1,9 @@
-import { type Point, straighten } from "#core/boardmap/index.ts";
+import { type BoardMap, type Point, straighten } from "#core/boardmap/index.ts";
 import { type CuttingTask, planCuts } from "#core/cutting/index.ts";
-import { type ChoosePadsInput, choosePads, judgeOn, type LastJudged, type PadWork } from "#core/padplan/index.ts";
+import { type Fastening, fasten } from "#core/fasteners/index.ts";
+import { fastenStackOf } from "#core/handwork/index.ts";
+import { type Imprint, proposeImprint } from "#core/imprint/index.ts";
+import { bareStackOf, type ChoosePadsInput, choosePads, judgeOn, type LastJudged, type PadWork, stackOf } from "#core/padplan/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 
 export type PadAnswer<T> = { ok: T } | { problem: ProblemDetail };
@@ -20,6 +23,21 @@ export class PadSession {
 
   choose(input: ChoosePadsInput, progress: (share: number) => void) {
     return answer(() => choosePads(input, { progress }));
+  }
+
+  /**
+   * How the cooler's screws are turned.
+   * @param work the pads they close over; null for die and screws alone
+   */
+  fasten(map: BoardMap, work: PadWork | null, progress: (share: number) => void): PadAnswer<Fastening> {
+    return answer(() =>
+      fasten(fastenStackOf(map, work ? stackOf({ ...work, map }) : bareStackOf(map)), { onProgress: progress }),
+    );
+  }
+
+  /** What a straightened photo of a die shows. */
+  imprint(pixels: Uint8ClampedArray, width: number, height: number, swapped: boolean): Imprint {
+    return proposeImprint(pixels, width, height, swapped);
   }
 
   /** @param seconds how long better plans are looked for */

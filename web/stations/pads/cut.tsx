@@ -22,7 +22,7 @@ import { padsApi } from "./endpoints.ts";
 import { SheetView } from "./sheet-view.tsx";
 import { Spread } from "./spread.tsx";
 import type { PadStepProps } from "./step-props.ts";
-import { padMaterials } from "./stock.ts";
+import { padMaterials } from "../../parts/pads/stock.ts";
 
 const SEARCH_S = 2;
 

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { MapPart, MapScrew } from "#core/boardmap/index.ts";
+import { type MapPart, type MapScrew, pullingScrews } from "#core/boardmap/index.ts";
 import { fullPick, type PadMaterial, PUTTY_MORE_MM } from "#core/padplan/index.ts";
 import { SelectField } from "../../ui/field.tsx";
 import { Note } from "../../ui/note.tsx";
@@ -79,7 +79,7 @@ function SeatTools({ seat, job, gaps, plan }: PadStepProps & { seat: Seat }) {
       {screw ? (
         <ScrewPanel
           screw={screw}
-          pullN={judged.judgement?.pullsN[map.screws.indexOf(screw)] ?? null}
+          pullN={judged.judgement?.pullsN[pullingScrews(map).indexOf(screw)] ?? null}
           onTry={(next) => seat.setTrial(withScrew(next))}
           onKeep={(next) => seat.keepMap(withScrew(next), [next.id])}
         />

@@ -16,6 +16,7 @@ const only = (map: BoardMap, ids: readonly string[]): BoardMap => ({
   ...map,
   parts: map.parts.filter(({ id }) => ids.includes(id)),
   screws: map.screws.filter(({ id }) => ids.includes(id)),
+  plugs: [],
 });
 
 /** Those that were not changed on the server since by somebody else, who then knew better. */

@@ -1,4 +1,4 @@
-import type { BoardMap, MapPart } from "#core/boardmap/index.ts";
+import { type BoardMap, type MapPart, pullingScrews } from "#core/boardmap/index.ts";
 import { pressedUnevenly } from "#core/contact/index.ts";
 import type { Judgement } from "#core/padplan/index.ts";
 import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
@@ -90,7 +90,7 @@ export function Verdict({
         </p>
         <p>
           Board {map.board.widthMm} × {map.board.heightMm} × {map.board.thicknessMm} mm, {map.board.youngGPa} GPa;{" "}
-          {map.screws.length} screws of {map.screws.map((screw) => screw.forceN).join(", ")} N. A backplate or bracket
+          {pullingScrews(map).length} screws of {pullingScrews(map).map((screw) => screw.forceN).join(", ")} N. A backplate or bracket
           that stiffens the board is not in it: type a larger thickness or stiffness on the map.
         </p>
       </Working>

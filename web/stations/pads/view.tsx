@@ -2,9 +2,9 @@ import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { PadJob } from "#contract";
 import { type BoardMap, checkMap } from "#core/boardmap/index.ts";
-import { inferGaps } from "#core/gaps/index.ts";
-import { gapPlaces, placesOf } from "#core/padplan/index.ts";
+import { placesOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
+import { gapsOf } from "../../parts/pads/gaps-of.ts";
 import { OpeningCautions } from "../../parts/service/opening-cautions.tsx";
 import { Skip } from "../../parts/service/skip.tsx";
 import { LinkButton } from "../../ui/button.tsx";
@@ -66,24 +66,8 @@ function PadWork({ job, map, cardId }: { job: PadJob; map: BoardMap; cardId: str
   const step = STEPS.find((one) => one.id === search.get("do"))?.id ?? "measure";
   const plan = usePlan(job);
   const { refetch } = api.usePadsQuery(job.serviceId);
-  const gaps = useMemo(() => {
-    const guides = map.parts.flatMap((part) =>
-      part.guideMm === null
-        ? []
-        : [
-            {
-              id: `guide ${part.id}`,
-              partId: part.id,
-              source: "guide" as const,
-              valueMm: part.guideMm,
-              padState: "unknown" as const,
-              softness: "unknown" as const,
-              card: "guide",
-            },
-          ],
-    );
-    return inferGaps(gapPlaces(map), [...guides, ...job.readings], job.serviceId);
-  }, [map, job.readings, job.serviceId]);
+  const { readings, serviceId } = job;
+  const gaps = useMemo(() => gapsOf(map, { readings, serviceId }), [map, readings, serviceId]);
   const hinders = checkMap(map).find((fault) => fault.hinders);
   const props: PadStepProps = { job, map, gaps, plan, cardId };
   return (

@@ -1,5 +1,5 @@
 import { Printer } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { LOOK_OVER_ITEMS } from "#contract";
 import { needsReason, type Outcome } from "#core/outcome/index.ts";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
@@ -17,6 +17,7 @@ import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { day, figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
+import { type Paper, usePaper } from "../../ui/paper.ts";
 import type { StationProps } from "../station.ts";
 import { recordApi } from "./endpoints.ts";
 
@@ -31,7 +32,7 @@ export function RecordStation({ cardId, service }: StationProps) {
   const { data: settings } = api.useSettingsQuery();
   const { data: boards } = api.useBoardsQuery();
   const [close, { isLoading }] = recordApi.useCloseMutation();
-  const [paper, setPaper] = useState<"A4" | "letter">("A4");
+  const [paper, setPaper] = useState<Paper>("A4");
   const [reason, setReason] = useState("");
   usePaper(paper);
   if (!card || !settings) return null;
@@ -338,16 +339,4 @@ function Used({ service }: Pick<StationProps, "service">) {
       {used.length > 0 && <li>Used: {used.join(", ")}</li>}
     </>
   );
-}
-
-/** The page size of the print, as a rule of its own while the record is open. */
-function usePaper(paper: "A4" | "letter"): void {
-  useEffect(() => {
-    const sheet = new CSSStyleSheet();
-    sheet.replaceSync(`@page { size: ${paper}; margin: 12mm; }`);
-    document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
-    return () => {
-      document.adoptedStyleSheets = document.adoptedStyleSheets.filter((one) => one !== sheet);
-    };
-  }, [paper]);
 }

@@ -1,7 +1,16 @@
 import type { BowField } from "#core/contact/index.ts";
 
 /** The board's bow as cells of one hue: middle is flat, stronger toward the cooler, fainter away. */
-export function BowOverlay({ bow: { xsMm, ysMm, offMm }, heightMm }: { bow: BowField; heightMm: number }) {
+export function BowOverlay({
+  bow: { xsMm, ysMm, offMm },
+  heightMm,
+  turned,
+}: {
+  bow: BowField;
+  heightMm: number;
+  /** Width of the board where its back is up: what is right is left. */
+  turned?: number;
+}) {
   const most = Math.max(0.05, ...offMm.map(Math.abs));
   const at = (column: number, row: number): number => offMm[column * ysMm.length + row] ?? 0;
   const cells: React.ReactNode[] = [];
@@ -13,7 +22,7 @@ export function BowOverlay({ bow: { xsMm, ysMm, offMm }, heightMm }: { bow: BowF
       cells.push(
         <rect
           key={`${column} ${row}`}
-          x={x0}
+          x={turned === undefined ? x0 : turned - x1}
           y={heightMm - y1}
           width={x1 - x0 + 0.05}
           height={y1 - y0 + 0.05}

@@ -1,0 +1,19 @@
+/**
+ * The steps of taking a card apart and closing it, made from the map, the plan and what was done so far; what hands marked; their minutes.
+ *
+ * Model: marks are only ever added to, and every state is a fold of them, so that devices that were apart agree once their marks are
+ * together. Steps keep their ids whatever the map becomes. Units: mm, °C, minutes.
+ */
+export type { CloseUpInput, CompoundOn } from "./close-up.ts";
+export { backId, CLOSE, closeUpFault, closeUpSteps, stripFault } from "./close-up.ts";
+export { closeUpProgress, stripProgress } from "./facts.ts";
+export type { Folded, HandTime, OddKind, Pause, StepMark } from "./marks.ts";
+export { currentStep, foldMarks, handTime, isDone, ODD_KINDS, valueOf } from "./marks.ts";
+export type { HandCaution, HandStep, PlannedTurn } from "./step.ts";
+export { turnWords } from "./step.ts";
+export { openedOf } from "./seen.ts";
+export type { StripFound } from "./strip.ts";
+export { layerId, LAYER_WORDS, outId, STEP, stripFound, stripSteps } from "./strip.ts";
+export { TRAY_R_MM, traySheets } from "./tray.ts";
+export { fastenStackOf } from "./turns.ts";
+export { warmthOf, warmthWords } from "./warmth.ts";

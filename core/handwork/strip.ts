@@ -1,0 +1,291 @@
+import {
+  type BoardMap,
+  type Layer,
+  layerKnown,
+  layerOf,
+  type MapPlug,
+  type MapScrew,
+  pullingScrews,
+  screwWords,
+} from "../boardmap/index.ts";
+import { countOf } from "../service/index.ts";
+import { type Folded, valueOf } from "./marks.ts";
+import { type HandStep, handStep, type PlannedTurn } from "./step.ts";
+import { crossSteps, turnSteps } from "./turns.ts";
+
+export interface StripInput {
+  map: BoardMap;
+  folded: Folded;
+  /** The loosening plan; null where it can't be computed, or is not yet. */
+  turns: readonly PlannedTurn[] | null;
+  /** How warm the compound still is, in words. */
+  warmth: string;
+}
+
+export const LAYER_WORDS: Readonly<Record<Layer, string>> = {
+  bracket: "bracket",
+  fan: "fans",
+  shroud: "shroud",
+  backplate: "backplate",
+  cooler: "cooler",
+  "mid-plate": "mid-plate",
+};
+
+export const SEALS = [
+  { value: "whole", label: "Whole" },
+  { value: "damaged", label: "Damaged" },
+  { value: "none", label: "None" },
+] as const;
+export const OLD_COMPOUND = [
+  { value: "moist", label: "Moist" },
+  { value: "dry", label: "Dry" },
+  { value: "cracked", label: "Cracked" },
+  { value: "gone", label: "Gone" },
+] as const;
+
+/** Steps that others read by name. */
+export const STEP = { seal: "seal", compound: "compound", imprint: "imprint", plan: "plan", count: "count" } as const;
+
+const FIRST = "Before the first screw";
+const LAST = "What lies open";
+
+export const outId = (screwId: string): string => `out:${screwId}`;
+export const layerId = (layer: Layer): string => `layer:${layer}`;
+const learnId = (layer: Layer): string => `learn:${layer}`;
+
+/** A layer is taken off unless somebody said that it stays on or is not there. */
+export const comesOff = (layer: Layer, folded: Folded): boolean => {
+  const said = valueOf(folded, layerId(layer));
+  return said !== "on" && said !== "none";
+};
+
+/**
+ * All steps of taking a card apart, in order: what comes before the first screw, layer by layer from the outermost, what the old compound
+ * tells. What is not on the map yet is learnt on the way; a map that knows it leads.
+ */
+export function stripSteps({ map, folded, turns, warmth }: StripInput): HandStep[] {
+  return [
+    ...before(map, folded, warmth),
+    ...map.layers.flatMap(({ id }) => layerSteps(id, map, folded, turns)),
+    ...opened(map, folded),
+  ];
+}
+
+function before(map: BoardMap, folded: Folded, warmth: string): HandStep[] {
+  const sizes = isBlank(map) || folded.has("board:width");
+  return [
+    handStep("off", "check", FIRST, "Switch the supply off, unplug the card, wait a minute, ground yourself", {
+      caution: "open",
+    }),
+    handStep(STEP.seal, "choice", FIRST, "Look at the seal over a cooler screw: how is it?", {
+      detail: "Its answer goes on the record. What a seal means for a warranty differs by country.",
+      choices: SEALS,
+      side: "back",
+      photo: true,
+    }),
+    handStep("warm", "check", FIRST, warmth, { caution: "hotSurface" }),
+    handStep("tray", "check", FIRST, "Lay out the tray sheet: every screw gets its own place", {
+      detail: "Without a sheet: a cup for each layer.",
+    }),
+    ...(sizes
+      ? [
+          sizeStep("board:width", "Measure the board’s length along the slot", 10, 1000),
+          sizeStep("board:height", "Measure the board’s height", 10, 1000),
+        ]
+      : []),
+  ];
+}
+
+const isBlank = (map: BoardMap): boolean =>
+  !map.die && map.parts.length === 0 && map.screws.length === 0 && map.plugs.length === 0;
+
+const sizeStep = (id: string, text: string, least: number, most: number, group = FIRST): HandStep =>
+  handStep(id, "figure", group, text, {
+    figure: { label: "Millimetres", unit: "mm", least, most, optional: false },
+  });
+
+function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly PlannedTurn[] | null): HandStep[] {
+  const known = layerKnown(map, layer);
+  const learns = folded.has(learnId(layer)) || (known !== true && layer === "cooler") || known === null;
+  if (known === false && !folded.has(layerId(layer))) return [];
+  const words = LAYER_WORDS[layer];
+  const group = words.charAt(0).toUpperCase() + words.slice(1);
+  const screws = map.screws.filter((screw) => layerOf(screw) === layer && !screw.leaveAlone);
+  const plugs = map.plugs.filter((plug) => plug.layer === layer);
+  const count = learns ? "" : [countOf(screws.length, "screw"), ...(plugs.length > 0 ? [countOf(plugs.length, "plug")] : [])].join(", ");
+  const kept = map.screws.filter(({ leaveAlone }) => leaveAlone).map(({ id }) => id);
+  const off = { value: "off", label: "Take it off" };
+  const choices =
+    layer === "cooler"
+      ? []
+      : learns
+        ? [{ ...off, label: "There is one: take it off" }, { value: "none", label: "There is none" }, LEAVE]
+        : [off, LEAVE];
+  const first = handStep(
+    layerId(layer),
+    choices.length > 0 ? "choice" : "check",
+    group,
+    layer === "cooler"
+      ? `Now the cooler${count ? `: ${count}` : ""}`
+      : learns
+        ? `Is there a ${words} to take off?`
+        : `The ${words}: ${count}`,
+    {
+      layer,
+      things: [...screws, ...plugs].map(({ id }) => id),
+      side: layer === "backplate" || layer === "cooler" ? "back" : "front",
+      choices,
+      detail: [
+        layer === "cooler" && kept.length > 0 ? `Leave ${kept.join(", ")} alone.` : "",
+        hiddenWords(screws),
+        learns ? "This board is not known here yet: what you do now is learnt for the next one." : "",
+      ]
+        .filter(Boolean)
+        .join(" "),
+      photo: true,
+    },
+  );
+  if (!comesOff(layer, folded)) return [first];
+  return [
+    first,
+    ...(learns && layer === "cooler" && screws.length === 0
+      ? [
+          handStep("loosen:all", "check", group, "Loosen the screws around the die crosswise, half a turn each, round after round", {
+            side: "back",
+            layer,
+          }),
+        ]
+      : []),
+    ...(learns
+      ? [
+          handStep(learnId(layer), "learn", group, `Take out a screw of the ${words}, tap where it sat, measure its length`, {
+            layer,
+            side: first.side,
+            detail: "Plugs too. Go on when the last one is out.",
+          }),
+        ]
+      : []),
+    ...(layer === "cooler" && !learns ? dieSteps(map, turns, group) : []),
+    ...inReach(screws).map((screw) => outStep(screw, group)),
+    ...plugs.map((plug) => plugStep(plug, group, "out")),
+    handStep(`lift:${layer}`, "lift", group, liftWords(layer, plugs), {
+      layer,
+      side: first.side,
+      things: screws.map(({ id }) => id),
+      photo: true,
+      detail: "Photograph what lies open.",
+      caution: layer === "cooler" ? "levering" : null,
+    }),
+  ];
+}
+
+const LEAVE = { value: "on", label: "Leave it on" };
+
+const hiddenWords = (screws: readonly MapScrew[]): string =>
+  screws
+    .filter(({ hiddenBy }) => hiddenBy !== "nothing")
+    .map(({ id, hiddenBy }) => `${id} is under a ${hiddenBy}.`)
+    .join(" ");
+
+const liftWords = (layer: Layer, plugs: readonly MapPlug[]): string =>
+  layer === "cooler"
+    ? "Twist the cooler gently and lift it off: never lever, never pull straight"
+    : plugs.length > 0
+      ? `Lift the ${LAYER_WORDS[layer]} off, its cables are free`
+      : `Lift the ${LAYER_WORDS[layer]} off`;
+
+function dieSteps(map: BoardMap, turns: readonly PlannedTurn[] | null, group: string): HandStep[] {
+  const ready = pullingScrews(map);
+  if (ready.length === 0) return [];
+  return turns ? turnSteps("loosen", turns, map, group) : crossSteps("loosen", map, group);
+}
+
+/** From one end of the board to the other, so that a hand does not wander. */
+const inReach = (screws: readonly MapScrew[]): MapScrew[] =>
+  [...screws].sort((a, b) => a.xMm - b.xMm || a.yMm - b.yMm);
+
+const outStep = (screw: MapScrew, group: string): HandStep =>
+  handStep(outId(screw.id), "screw", group, `Take out ${screw.id} and lay it on its circle`, {
+    detail: [screwWords(screw), screw.hiddenBy === "nothing" ? "" : `under a ${screw.hiddenBy}`].filter(Boolean).join(", "),
+    things: [screw.id],
+    side: screw.side,
+    layer: layerOf(screw),
+    figure:
+      screw.lengthMm === null
+        ? { label: "Its length (mm)", unit: "mm", least: 0.5, most: 60, optional: true }
+        : null,
+  });
+
+/** A plug on its way out or back in. */
+export function plugStep(plug: MapPlug, group: string, way: "out" | "in"): HandStep {
+  const words = `${plug.feeds} ${plug.kind === "ribbon" ? "ribbon" : "plug"} ${plug.id}`;
+  return handStep(
+    `${way === "out" ? "plug" : "plug-in"}:${plug.id}`,
+    "plug",
+    group,
+    way === "out" ? `Undo the ${words}: ${plug.release}, never yank` : `Plug in the ${words}, until it is fully home`,
+    {
+      things: [plug.id],
+      side: plug.side,
+      layer: plug.layer,
+      caution: plug.kind === "ribbon" ? "ribbons" : "cables",
+      detail:
+        way === "out"
+          ? plug.layer === "cooler"
+            ? "Lift the cooler by a finger’s width at most until it is out."
+            : ""
+          : plug.feeds === "fan"
+            ? "The commonest fault is to forget this one."
+            : "",
+    },
+  );
+}
+
+function opened(map: BoardMap, folded: Folded): HandStep[] {
+  const places = !map.die || folded.has("die:place");
+  return [
+    handStep("covered", "check", LAST, "Photograph both faces: which place each pad covered, and how far", {
+      photo: true,
+      layer: "cooler",
+    }),
+    handStep(STEP.compound, "choice", LAST, "How is the old compound?", { choices: OLD_COMPOUND, things: ["die"] }),
+    ...(places
+      ? [
+          handStep("die:place", "place", LAST, "Tap the middle of the die", { layer: "cooler" }),
+          sizeStep("die:width", "Measure the die along the board", 2, 60, LAST),
+          sizeStep("die:height", "Measure the die across the board", 2, 60, LAST),
+        ]
+      : []),
+    handStep(STEP.imprint, "imprint", LAST, "Tap where the old compound was thin or the die bare", { things: ["die"] }),
+    handStep(STEP.count, "figure", LAST, "Count the screws on the tray", {
+      figure: { label: "Screws", unit: "", least: 0, most: 200, optional: false },
+    }),
+  ];
+}
+
+/** What came out, what is odd about it, and what was looked at: for Close up and the record. */
+export interface StripFound {
+  out: string[];
+  plugs: string[];
+  layers: Layer[];
+  odd: Array<{ stepId: string; what: string; kind: string; text: string }>;
+  seal: string | null;
+  compound: string | null;
+  counted: number | null;
+}
+
+export function stripFound(map: BoardMap, folded: Folded): StripFound {
+  const done = (id: string): boolean => folded.get(id)?.done ?? false;
+  const counted = Number(valueOf(folded, STEP.count) ?? Number.NaN);
+  return {
+    out: map.screws.filter(({ id }) => done(outId(id))).map(({ id }) => id),
+    plugs: map.plugs.filter(({ id }) => done(`plug:${id}`)).map(({ id }) => id),
+    layers: map.layers.flatMap(({ id }) => (done(`lift:${id}`) && comesOff(id, folded) ? [id] : [])),
+    odd: [...folded].flatMap(([stepId, { odd }]) =>
+      odd ? [{ stepId, what: stepId.split(":").at(1) ?? stepId, kind: odd.kind, text: odd.text }] : [],
+    ),
+    seal: valueOf(folded, STEP.seal),
+    compound: valueOf(folded, STEP.compound),
+    counted: Number.isFinite(counted) ? counted : null,
+  };
+}

@@ -1,0 +1,110 @@
+import { type BoardMap, type MapScrew, PITCH_MM, pullingScrews } from "../boardmap/index.ts";
+import { readFasten } from "../fasteners/index.ts";
+import type { FastenStack } from "../fasteners/index.ts";
+import type { Stack } from "../contact/index.ts";
+import { handStep, type HandStep, type PlannedTurn, turnWords } from "./step.ts";
+
+/** A screw without a spring is itself one: its shank and what it holds give about so much, N/mm (common practice, no source). */
+const BARE_N_PER_MM = 300;
+
+/**
+ * What `fasten` is asked for a map: the cooler's screws, each with its thread's pitch.
+ * @param stack die, board and pads as `contact` has them; a map's own screws take the place of its
+ * @throws Problem `bad-stack`: no die, no pull, two screws in one place, none for the die
+ */
+export function fastenStackOf(map: BoardMap, stack: Omit<Stack, "screws">): FastenStack {
+  return readFasten({
+    ...stack,
+    screws: pullingScrews(map)
+      .filter(({ forceN }) => forceN > 0)
+      .map(({ id, xMm, yMm, forceN, springNPerMm, washerMm, thread }) => ({
+        id,
+        xMm,
+        yMm,
+        forceN: forceN + springNPerMm * washerMm,
+        springNPerMm: springNPerMm > 0 ? springNPerMm : BARE_N_PER_MM,
+        ...(thread ? { pitchMm: PITCH_MM[thread] } : {}),
+      })),
+  });
+}
+
+/** Steps of a plan of turns; a screw's last one says where it ends. */
+export function turnSteps(
+  way: "loosen" | "tighten",
+  turns: readonly PlannedTurn[],
+  map: BoardMap,
+  group: string,
+): HandStep[] {
+  const made = new Map<string, number>();
+  return turns.map((turn) => {
+    const nth = (made.get(turn.screwId) ?? 0) + 1;
+    made.set(turn.screwId, nth);
+    const isLast = turns.findLast(({ screwId }) => screwId === turn.screwId) === turn;
+    const screw = map.screws.find(({ id }) => id === turn.screwId);
+    const by = turnWords(turn.turns);
+    const text =
+      way === "loosen"
+        ? isLast
+          ? `Loosen ${turn.screwId} by ${by}: now it is free, leave it in`
+          : `Loosen ${turn.screwId} by ${by}`
+        : isLast
+          ? `Tighten ${turn.screwId} by ${by}, ${screw?.shouldered ? "until its shoulder stops it" : "until it bottoms or resists"}: no further`
+          : `Tighten ${turn.screwId} by ${by}`;
+    return handStep(`${way}:${turn.screwId}:${nth}`, "turn", group, text, {
+      things: [turn.screwId],
+      side: screw?.side ?? "back",
+      layer: "cooler",
+      turn,
+      caution: way === "tighten" && isLast ? "overTight" : null,
+    });
+  });
+}
+
+/** Rounds of the cross, for screws whose turns can't be computed: a little each, none twice before the others. */
+export function crossSteps(
+  way: "loosen" | "tighten",
+  map: BoardMap,
+  group: string,
+): HandStep[] {
+  const order = crosswise(pullingScrews(map), map);
+  const rounds =
+    way === "loosen"
+      ? ["half a turn", "half a turn more", "until it is free, leave it in"]
+      : ["until it just grips", "a turn", "until it bottoms or resists: no further"];
+  return rounds.flatMap((how, round) =>
+    order.map((screw) =>
+      handStep(
+        `${way}:${screw.id}:${round + 1}`,
+        "turn",
+        group,
+        `${way === "loosen" ? "Loosen" : "Tighten"} ${screw.id}, ${how}`,
+        {
+          things: [screw.id],
+          side: screw.side,
+          layer: "cooler",
+          caution: way === "tighten" && round === rounds.length - 1 ? "overTight" : null,
+        },
+      ),
+    ),
+  );
+}
+
+/** Each time the one most nearly opposite the one before, about the die's middle. */
+function crosswise(screws: readonly MapScrew[], map: BoardMap): MapScrew[] {
+  const middle = map.die ?? { xMm: map.board.widthMm / 2, yMm: map.board.heightMm / 2 };
+  const angle = ({ xMm, yMm }: MapScrew): number => Math.atan2(yMm - middle.yMm, xMm - middle.xMm);
+  const left = [...screws];
+  const order: MapScrew[] = [];
+  let last: MapScrew | undefined;
+  while (left.length > 0) {
+    const before = last;
+    const next = before
+      ? left.reduce((a, b) => (Math.cos(angle(b) - angle(before)) < Math.cos(angle(a) - angle(before)) - 1e-9 ? b : a))
+      : left[0];
+    if (!next) break;
+    left.splice(left.indexOf(next), 1);
+    order.push(next);
+    last = next;
+  }
+  return order;
+}

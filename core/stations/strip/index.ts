@@ -1,0 +1,26 @@
+import { countOf, type StationRule } from "../../service/index.ts";
+
+/** What the station's folder loads of the steps that were marked. */
+export interface StripFacts {
+  begun: boolean;
+  /** An attempt before this one was taken apart by steps. */
+  before: boolean;
+  finished: boolean;
+  screwsOut: number;
+}
+
+/** Choices for which the card stays closed. */
+const CLOSED: readonly string[] = ["leave", "clean", "fans", "not-worth"];
+
+export const stripRule: StationRule<StripFacts> = {
+  todo: "Take it apart, step by step",
+  quiet: true,
+  figure: ({ work }, { begun, screwsOut }) =>
+    begun ? `${countOf(screwsOut, "screw")} out` : work.length > 0 ? "noted under Work" : "",
+  done: (_facts, { finished }) => finished,
+  // What was noted or run since was opened, and closed again, without these steps.
+  wanted: ({ choice, work, runs, attempt }, { before }) =>
+    (choice === null || !CLOSED.includes(choice)) &&
+    (attempt > 1 ? before : work.length === 0) &&
+    !runs.some((run) => run.side === "after" && run.attempt === attempt),
+};

@@ -1,0 +1,382 @@
+import { Dialog, DialogPanel } from "@headlessui/react";
+import { ArrowLeft, Camera, Check, List, Shuffle, X } from "lucide-react";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { currentStep, type Folded, foldMarks, type HandStep, handTime } from "#core/handwork/index.ts";
+import { api } from "../../app/api.ts";
+import { type Fault, faultOf } from "../../app/fault.ts";
+import { useKeys } from "../../app/keys.ts";
+import { Button } from "../../ui/button.tsx";
+import { Caution } from "../../ui/caution.tsx";
+import { numberOrNull, TextField } from "../../ui/field.tsx";
+import { FaultNote, Note } from "../../ui/note.tsx";
+import { OddPanel } from "./odd-panel.tsx";
+import { PauseQuestion } from "./pauses.tsx";
+import { StepList } from "./step-list.tsx";
+import type { MadeMark, Marks } from "./use-marks.ts";
+
+export interface StepModeProps {
+  title: string;
+  cardId: string;
+  steps: readonly HandStep[];
+  marks: Marks;
+  /** What is drawn at a step. */
+  picture: (step: HandStep) => ReactNode;
+  /** What a step has beside picture and sentence; `go` goes on. */
+  body?: (step: HandStep, go: () => void) => ReactNode;
+  /** What has to be waited for at a step; null where nothing has. */
+  waitFor?: (step: HandStep) => ReactNode | null;
+  /** What does not add up about an answer, in words; empty where it does. */
+  faultAt?: (stepId: string, folded: Folded) => string;
+  /** More that is marked with a step that is done. */
+  onDone?: (step: HandStep, value: string | null) => readonly MadeMark[];
+  onClose: () => void;
+}
+
+/** One step at a time over the whole screen: picture, sentence, at most one figure, what may hurt; by key, pedal, finger or glove. */
+export function StepMode(props: StepModeProps) {
+  const { title, steps, marks, picture, body, waitFor, faultAt, onDone, onClose } = props;
+  const { folded, mark } = marks;
+  const step = currentStep(steps, folded);
+  const at = step ? steps.indexOf(step) : steps.length;
+  const [listed, setListed] = useState(false);
+  const [odd, setOdd] = useState(false);
+  const [text, setText] = useState("");
+  const [wrong, setWrong] = useState<string | undefined>();
+  /** An answer that does not add up, and was said all the same. */
+  const [doubt, setDoubt] = useState("");
+  const time = useMemo(() => handTime(marks.marks), [marks.marks]);
+  const stage = useRef<HTMLHeadingElement>(null);
+  const photo = usePhoto(props.cardId, step, mark);
+  const stepId = step?.id;
+  useEffect(() => {
+    setText("");
+    setWrong(undefined);
+    setDoubt("");
+    setOdd(false);
+    // The next key is for the step, not for what was pressed last.
+    const field = document.querySelector<HTMLElement>("[data-step-field]");
+    (field ?? stage.current)?.focus({ preventScroll: true });
+  }, [stepId]);
+  const waiting = step ? (waitFor?.(step) ?? null) : null;
+  const finish = (value: string | null): void => {
+    if (!step) return;
+    const made: MadeMark[] = value === null ? [] : [{ stepId: step.id, what: "value", value }];
+    if (value !== null && doubt === "" && faultAt) {
+      const words = faultAt(
+        step.id,
+        foldMarks([...marks.marks, { id: "now", stepId: step.id, what: "value", value, text: "", at: "" }]),
+      );
+      if (words !== "") {
+        mark(...made);
+        return setDoubt(words);
+      }
+    }
+    mark(...made, ...(onDone?.(step, value) ?? []), { stepId: step.id, what: "done" });
+  };
+  const go = (): void => {
+    if (!step || waiting !== null || listed) return;
+    if (step.choices.length > 0) return setWrong("Choose one of them.");
+    if (!step.figure) return finish(null);
+    const { least, most, optional, unit } = step.figure;
+    const value = numberOrNull(text);
+    if (value === null) return optional ? finish(null) : setWrong("Type the figure first.");
+    if (Number.isNaN(value)) return setWrong("Type a number.");
+    if (value < least || value > most) return setWrong(`Between ${least} and ${most} ${unit}`.trim() + ".");
+    finish(String(value));
+  };
+  const back = (): void => {
+    const before = steps[at - 1];
+    if (before) mark({ stepId: before.id, what: "undone" });
+  };
+  const press = (key: string): boolean => {
+    const choice = step?.choices[Number(key) - 1];
+    if (choice) finish(choice.value);
+    else if (key === " " || key === "PageDown" || key === "Enter") go();
+    else if (key === "Backspace" || key === "PageUp") back();
+    else if (key === "p") photo.open();
+    else if (key === "x" && step) setOdd(true);
+    else if (key === "l") setListed(!listed);
+    else return false;
+    return true;
+  };
+  useKeys((key, event) => {
+    // A control that has the focus keeps its own keys.
+    const onControl = event.target instanceof Element && event.target.closest("button, a, label, [role=grid]") !== null;
+    if (onControl && (key === " " || key === "Enter")) return;
+    if (press(key)) event.preventDefault();
+  });
+  return (
+    <Dialog open onClose={onClose} aria-label={title} className="fixed inset-0 z-40">
+    <DialogPanel
+      className="flex h-full flex-col bg-paper"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        photo.take(event.dataTransfer.files[0]);
+      }}
+    >
+      <header className="flex items-center gap-3 border-b border-line bg-sheet px-3 py-2 sm:px-5">
+        <div className="min-w-0 flex-1">
+          <p className="truncate text-sm text-soft">{title}</p>
+          <p className="truncate font-semibold">
+            {step ? `${step.group} · ${at + 1} of ${steps.length}` : `All ${steps.length} steps done`}
+          </p>
+        </div>
+        <p className="text-right text-sm text-soft">
+          <span className="block">{Math.round(time.minutes)} min</span>
+          <span role="status">{marks.unsaved > 0 ? `${marks.unsaved} waiting` : "saved"}</span>
+        </p>
+        <Button look="quiet" aria-pressed={listed} onClick={() => setListed(!listed)}>
+          <List aria-hidden className="size-5" />
+          <span className="max-sm:sr-only">{listed ? "One at a time" : "All steps"}</span>
+        </Button>
+        <Button look="quiet" onClick={onClose}>
+          <X aria-hidden className="size-5" />
+          <span className="max-sm:sr-only">Close</span>
+        </Button>
+      </header>
+      <div
+        role="progressbar"
+        aria-label="Steps done"
+        aria-valuemin={0}
+        aria-valuemax={steps.length}
+        aria-valuenow={at}
+        className="h-1.5 bg-line"
+      >
+        <div className="h-full bg-ice" style={{ width: `${(100 * at) / Math.max(1, steps.length)}%` }} />
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto p-3 sm:p-5" tabIndex={listed ? 0 : undefined}>
+        <div className="mx-auto max-w-7xl space-y-3">
+          <FaultNote fault={marks.fault} />
+          <PauseQuestion time={time} mark={mark} />
+          {listed ? (
+            <StepList
+              steps={steps}
+              folded={folded}
+              onTick={(one, done) =>
+                done
+                  ? mark(...(onDone?.(one, null) ?? []), { stepId: one.id, what: "done" })
+                  : mark({ stepId: one.id, what: "undone" })
+              }
+            />
+          ) : step ? (
+            <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+              <div className="min-w-0 max-lg:order-2">{picture(step)}</div>
+              <div className="min-w-0 space-y-4 max-lg:order-1">
+                <h2
+                  ref={stage}
+                  tabIndex={-1}
+                  aria-live="polite"
+                  className="text-3xl leading-tight font-bold break-words outline-none sm:text-4xl"
+                >
+                  {step.text}
+                </h2>
+                {step.detail && <p className="text-xl break-words text-soft">{step.detail}</p>}
+                {step.caution && <Caution of={step.caution} />}
+                {waiting}
+                {step.choices.length > 0 && (
+                  <div className="grid gap-2">
+                    {step.choices.map(({ value, label }, index) => (
+                      <Button
+                        key={value}
+                        look={folded.get(step.id)?.value === value ? "main" : "plain"}
+                        className="min-h-16 justify-start! text-xl"
+                        onClick={() => finish(value)}
+                      >
+                        <span aria-hidden className="text-soft">
+                          {index + 1}
+                        </span>
+                        {label}
+                      </Button>
+                    ))}
+                    {wrong && (
+                      <p role="alert" className="font-medium text-danger">
+                        {wrong}
+                      </p>
+                    )}
+                  </div>
+                )}
+                {step.figure && (
+                  <TextField
+                    data-step-field
+                    label={step.figure.label}
+                    inputMode="decimal"
+                    autoComplete="off"
+                    className="max-w-xs text-2xl"
+                    hint={step.figure.optional ? "May stay empty" : undefined}
+                    value={text}
+                    error={wrong}
+                    onChange={(event) => {
+                      setText(event.target.value);
+                      setWrong(undefined);
+                      setDoubt("");
+                    }}
+                    onKeyDown={(event) => {
+                      // Digits are the field's, all else the step's.
+                      const isOwn = /^[\d.,/"' ]$/.test(event.key) && event.key !== " ";
+                      if (isOwn || event.ctrlKey || event.metaKey) return;
+                      if (event.key === "Backspace" && text !== "") return;
+                      if (event.key.length > 1 && !["Enter", "Backspace", "PageDown", "PageUp"].includes(event.key)) return;
+                      event.preventDefault();
+                      press(event.key);
+                    }}
+                  />
+                )}
+                {body?.(step, go)}
+                {doubt && (
+                  <Note kind="caution" live title={doubt}>
+                    {step.figure ? "Correct the figure, or go on if it is so." : "Go on if it is so."}
+                  </Note>
+                )}
+                <OddNote state={folded.get(step.id)} />
+                {odd && (
+                  <OddPanel
+                    what={step.things.length === 1 ? (step.things[0] ?? "This step") : "This step"}
+                    held={folded.get(step.id)?.odd ?? null}
+                    onCancel={() => {
+                      setOdd(false);
+                      stage.current?.focus();
+                    }}
+                    onSave={(kind, words) => {
+                      mark({ stepId: step.id, what: "odd", value: kind, text: words });
+                      setOdd(false);
+                      stage.current?.focus();
+                    }}
+                  />
+                )}
+                {photo.note}
+              </div>
+            </div>
+          ) : (
+            <div className="mx-auto max-w-xl space-y-4 py-10 text-center">
+              <h2 ref={stage} tabIndex={-1} className="text-4xl font-bold outline-none">
+                All steps are done
+              </h2>
+              <Button look="main" className="min-h-16 px-8 text-xl" onClick={onClose}>
+                Back to the card
+              </Button>
+            </div>
+          )}
+        </div>
+      </div>
+      {photo.input}
+      <footer className="grid grid-cols-[auto_auto_auto_minmax(0,1fr)] gap-2 border-t border-line bg-sheet p-2 sm:px-5 sm:py-3">
+        <BigButton label="Back" hint="⌫" onPress={back} disabled={at === 0}>
+          <ArrowLeft aria-hidden className="size-6" />
+        </BigButton>
+        <BigButton label="Different" hint="x" onPress={() => setOdd(true)} disabled={!step || listed}>
+          <Shuffle aria-hidden className="size-6" />
+        </BigButton>
+        <BigButton
+          label={photo.busy ? "Keeping…" : "Photo"}
+          hint="p"
+          onPress={photo.open}
+          disabled={!step || photo.busy}
+          marked={step?.photo === true}
+        >
+          <Camera aria-hidden className="size-6" />
+        </BigButton>
+        <button
+          type="button"
+          className="flex min-h-18 items-center justify-center gap-3 rounded-xl bg-ice px-4 text-2xl font-bold text-on-ice hover:bg-ice-deep disabled:opacity-55"
+          disabled={!step || listed || waiting !== null || step.choices.length > 0}
+          onClick={() => {
+            go();
+            (document.querySelector<HTMLElement>("[data-step-field]") ?? stage.current)?.focus({ preventScroll: true });
+          }}
+        >
+          <Check aria-hidden className="size-7" />
+          Done
+          <kbd className="rounded border border-current px-2 text-sm font-medium max-sm:hidden">space</kbd>
+        </button>
+      </footer>
+    </DialogPanel>
+    </Dialog>
+  );
+}
+
+function OddNote({ state }: { state: ReturnType<Folded["get"]> }) {
+  if (!state?.odd) return null;
+  return (
+    <p className="text-lg font-semibold text-amber">
+      Noted: {state.odd.kind}
+      {state.odd.text && `, ${state.odd.text}`}
+    </p>
+  );
+}
+
+function BigButton({
+  label,
+  hint,
+  onPress,
+  disabled,
+  marked = false,
+  children,
+}: {
+  label: string;
+  hint: string;
+  onPress: () => void;
+  disabled: boolean;
+  marked?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      disabled={disabled}
+      className={`flex min-h-18 min-w-16 flex-col items-center justify-center rounded-xl border bg-sheet px-2 text-sm font-semibold hover:border-ice disabled:opacity-55 sm:min-w-28 ${marked ? "border-2 border-ice text-ice" : "border-edge"}`}
+      onClick={onPress}
+    >
+      {children}
+      <span>
+        {label}
+        <kbd className="ml-1 text-soft max-sm:hidden">{hint}</kbd>
+      </span>
+    </button>
+  );
+}
+
+/** A photo for the step: taken or chosen; one that can't be kept now waits to be sent again. */
+function usePhoto(cardId: string, step: HandStep | undefined, mark: Marks["mark"]) {
+  const [add, { isLoading }] = api.useAddPhotoMutation();
+  const [fault, setFault] = useState<{ fault: Fault; file: File } | null>(null);
+  const chooser = useRef<HTMLInputElement>(null);
+  const take = (file: File | undefined): void => {
+    if (!file || !step) return;
+    setFault(null);
+    const caption = `${step.group}: ${step.text}`.slice(0, 200);
+    void add({ id: cardId, file, caption }).then((answer) => {
+      const found = faultOf(answer.error);
+      if (found) return setFault({ fault: found, file });
+      return mark({ stepId: step.id, what: "photo", value: file.name.slice(0, 200) });
+    });
+  };
+  return {
+    busy: isLoading,
+    open: () => chooser.current?.click(),
+    take,
+    input: (
+      <input
+        ref={chooser}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        aria-label="Photo of this step"
+        className="hidden"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          take(file);
+        }}
+      />
+    ),
+    note: fault && (
+      <FaultNote fault={fault.fault}>
+        <Button className="mt-2" onClick={() => take(fault.file)}>
+          Send the photo again
+        </Button>
+      </FaultNote>
+    ),
+  };
+}

@@ -1,0 +1,132 @@
+import { useMemo } from "react";
+import type { MaterialKind, ServiceView } from "#contract";
+import { EMPTY_MAP } from "#core/boardmap/index.ts";
+import type { BowField } from "#core/contact/index.ts";
+import {
+  closeUpFault,
+  type CloseUpInput,
+  closeUpSteps,
+  type CompoundOn,
+  foldMarks,
+  type HandStep,
+  STEP,
+  stripFound,
+  valueOf,
+} from "#core/handwork/index.ts";
+import { imprintFound, readImprint } from "#core/imprint/index.ts";
+import { type PadWork, placesOf, USUAL_POWER_W } from "#core/padplan/index.ts";
+import { api } from "../../app/api.ts";
+import { gapsOf } from "../../parts/pads/gaps-of.ts";
+import { padMaterials } from "../../parts/pads/stock.ts";
+import { type MadeMark, useMarks } from "../../parts/steps/use-marks.ts";
+import { BY_CROSS, BY_PLAN, useTurns, writeTurns } from "../../parts/steps/use-turns.ts";
+import { useJudgement, usePadSession } from "../../workers/use-pad-session.ts";
+
+/** Everything of closing a card: what came out, the pads it closes over, what the contact says, the steps that follow. */
+export function useCloseUp(service: ServiceView, isLooking: boolean) {
+  const { data: job, error } = api.usePadsQuery(service.id);
+  const { data: stores } = api.useStoresQuery();
+  const { data: uses } = api.useUsesQuery(service.id);
+  const attempt = service.attempts.length;
+  const marks = useMarks(service.id, "closeUp", attempt, isLooking);
+  const map = job?.map ?? EMPTY_MAP;
+  const stripMarks = marks.of("strip", attempt);
+  const stripped = useMemo(() => foldMarks(stripMarks), [stripMarks]);
+  const found = useMemo(() => stripFound(map, stripped), [map, stripped]);
+  const remote = usePadSession();
+  const work = useMemo((): PadWork | null | undefined => {
+    if (!job || !stores) return undefined;
+    const picks = job.plan.picks;
+    if (!job.map || !Object.values(picks).some(Boolean)) return null;
+    const { gaps } = gapsOf(job.map, job);
+    return {
+      map: job.map,
+      gapsMm: Object.fromEntries(gaps.map((gap) => [gap.id, gap.gapMm])),
+      picks,
+      materials: padMaterials(stores),
+      heat: { faceC: job.plan.faceC ?? job.face.valueC, powerW: USUAL_POWER_W },
+    };
+  }, [job, stores]);
+  const judged = useJudgement(remote, work ?? null);
+  const turning = useTurns(useTurnsSession(), "tighten", job?.map ?? null, work, marks.folded);
+  const { turns } = turning;
+  const cells = readImprint(valueOf(stripped, STEP.imprint));
+  const bow = judged.judgement ? mostBow(judged.judgement.bow) : null;
+  const picks = Object.values(work?.picks ?? {}).flatMap((pick) => pick ?? []);
+  const apart = judged.judgement?.places.filter(({ id, contact }) => work?.picks[id] && !contact).map(({ id }) => id) ?? [];
+  const input: Omit<CloseUpInput, "folded"> = {
+    map,
+    found,
+    turns,
+    pads: { places: picks.length, films: picks.reduce((sum, { layers }) => sum + FILMS_A_LAYER * layers, 0) },
+    compound: compoundOf(service, stores?.materials ?? [], (uses ?? []).map(({ materialName }) => materialName)),
+    bow,
+    apart,
+    imprint: cells ? imprintFound(cells, null).words : "",
+  };
+  return {
+    ready: marks.ready && job !== undefined && stores !== undefined,
+    error: error ?? marks.error,
+    map,
+    hasMap: job?.map !== null && placesOf(map).length + map.screws.length > 0,
+    boardModelId: job?.boardModelId ?? null,
+    marks,
+    turning,
+    found,
+    stripBegun: stripMarks.length > 0,
+    judgement: judged.judgement,
+    work,
+    bow,
+    input,
+    steps: closeUpSteps({ ...input, folded: marks.folded }),
+    faultAt: (stepId: string, folded: typeof marks.folded): string => closeUpFault(stepId, { ...input, folded }),
+    onDone: (step: HandStep): MadeMark[] => {
+      if (step.kind !== "turn" || turning.kept) return [];
+      return [
+        turns
+          ? { stepId: STEP.plan, what: "value", value: BY_PLAN, text: writeTurns(turns) }
+          : { stepId: STEP.plan, what: "value", value: BY_CROSS },
+      ];
+    },
+  };
+}
+
+export type CloseUp = ReturnType<typeof useCloseUp>;
+
+const FILMS_A_LAYER = 2;
+
+/** Turns take seconds: asked of a worker of their own, the contact does not wait for them. */
+const useTurnsSession = usePadSession;
+
+/** Where the board stands furthest off the plane of the die. */
+function mostBow({ xsMm, ysMm, offMm }: BowField): { mm: number; xMm: number; yMm: number } | null {
+  let most = 0;
+  offMm.forEach((off, index) => {
+    if (Math.abs(off) > Math.abs(offMm[most] ?? 0)) most = index;
+  });
+  const mm = offMm[most];
+  if (mm === undefined) return null;
+  return { mm: Math.abs(mm), xMm: xsMm[Math.floor(most / ysMm.length)] ?? 0, yMm: ysMm[most % ysMm.length] ?? 0 };
+}
+
+const KINDS: Readonly<Partial<Record<MaterialKind, CompoundOn["kind"]>>> = {
+  paste: "paste",
+  "phase-change": "phase-change",
+  "liquid metal": "liquid metal",
+  adhesive: "adhesive",
+};
+
+/** What went on the die: by the last note that names one, else by what was taken from the stock. */
+function compoundOf(
+  { notes }: ServiceView,
+  materials: ReadonlyArray<{ name: string; kind: MaterialKind }>,
+  taken: readonly string[],
+): CompoundOn | null {
+  const named = notes.findLast(({ compound }) => compound !== "")?.compound;
+  const known = materials.findLast(
+    ({ name, kind }) => KINDS[kind] && (named ? name.toLowerCase() === named.toLowerCase() : taken.includes(name)),
+  );
+  const name = named ?? known?.name;
+  return name === undefined ? null : { name, kind: (known && KINDS[known.kind]) ?? "paste" };
+}
+

@@ -45,7 +45,10 @@ export const CAUTIONS = {
   },
   levering: {
     title: "Never lever",
-    says: ["A lever cracks the die or tears parts off the board.", "If it does not turn, warm the card with a load and try again."],
+    says: [
+      "A lever cracks the die or tears parts off the board.",
+      "If it does not turn, warm the card with a load and try again.",
+    ],
   },
   cables: {
     title: "Hold the plug, not the cable",

@@ -87,8 +87,7 @@ export const BoardMapFile = v.object({
     v.pipe(
       v.array(v.object({ id: v.picklist(LAYERS), there: v.nullable(v.boolean()) })),
       v.check(
-        (layers) =>
-          layers.length === LAYERS.length && LAYERS.every((layer) => layers.some(({ id }) => id === layer)),
+        (layers) => layers.length === LAYERS.length && LAYERS.every((layer) => layers.some(({ id }) => id === layer)),
         "A map names every layer once.",
       ),
     ),

@@ -92,7 +92,15 @@ export function demoMap(widthMm: number, heightMm: number, phases: number): Boar
   };
 }
 
-const SMALL = { forceN: 0, springNPerMm: 0, spring: "none", thread: "M2", lengthMm: 5, head: "cross", driver: "PH0" } as const;
+const SMALL = {
+  forceN: 0,
+  springNPerMm: 0,
+  spring: "none",
+  thread: "M2",
+  lengthMm: 5,
+  head: "cross",
+  driver: "PH0",
+} as const;
 
 /** Backplate, bracket, two plugs under the cooler, and a screw near the die that holds its frame. */
 function withOuterLayers(map: BoardMap, dieX: number): BoardMap {

@@ -107,7 +107,10 @@ export function addScrew(map: BoardMap, at: { xMm: number; yMm: number }): Added
 
 export function addPlug(map: BoardMap, at: { xMm: number; yMm: number }): Added {
   const id = freeId(map, "plug");
-  return { map: { ...map, plugs: [...map.plugs, { ...NEW_PLUG, id, xMm: round(at.xMm), yMm: round(at.yMm) }] }, ids: [id] };
+  return {
+    map: { ...map, plugs: [...map.plugs, { ...NEW_PLUG, id, xMm: round(at.xMm), yMm: round(at.yMm) }] },
+    ids: [id],
+  };
 }
 
 /** Copies of parts, screws and plugs, each set in its own place. */

@@ -1,4 +1,14 @@
-import { LAYERS, type HiddenBy, type Head, type Layer, type MapLayer, type MapPlug, plugBox, type SpringKind, type Thread } from "./fasteners.ts";
+import {
+  type Head,
+  type HiddenBy,
+  LAYERS,
+  type Layer,
+  type MapLayer,
+  type MapPlug,
+  plugBox,
+  type SpringKind,
+  type Thread,
+} from "./fasteners.ts";
 
 export const PART_KINDS = ["memory", "mosfet", "choke", "capacitor", "controller", "other"] as const;
 export type PartKind = (typeof PART_KINDS)[number];

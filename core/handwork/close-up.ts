@@ -73,9 +73,16 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
       .toSorted((a, b) => Number(b.feeds === "fan") - Number(a.feeds === "fan"))
       .map((plug) => plugStep(plug, DOWN, "in")),
     ...(coolerPlugs.length === 0
-      ? [handStep("plug-in:fan", "check", DOWN, "Plug in the fans first", { caution: "cables", detail: "The commonest fault is to forget this one." })]
+      ? [
+          handStep("plug-in:fan", "check", DOWN, "Plug in the fans first", {
+            caution: "cables",
+            detail: "The commonest fault is to forget this one.",
+          }),
+        ]
       : []),
-    handStep("lower", "check", DOWN, "Lower the board onto the cooler, holes aligned, with a tiny wiggle", { photo: true }),
+    handStep("lower", "check", DOWN, "Lower the board onto the cooler, holes aligned, with a tiny wiggle", {
+      photo: true,
+    }),
     handStep("bite", "check", TURN, "Turn all its screws to first bite, none further", {
       things: [...ids],
       side: "back",
@@ -89,10 +96,18 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
       side: "back",
       photo: true,
     }),
-    handStep("touch", "check", TURN, apart.length > 0 ? `Look along the edge: ${apart.join(", ")} may not touch` : "Look along the edge: every pad touches", {
-      things: apart,
-      detail: input.imprint,
-    }),
+    handStep(
+      "touch",
+      "check",
+      TURN,
+      apart.length > 0
+        ? `Look along the edge: ${apart.join(", ")} may not touch`
+        : "Look along the edge: every pad touches",
+      {
+        things: apart,
+        detail: input.imprint,
+      },
+    ),
     ...outside.flatMap((layer) => layerBack(layer, input)),
     handStep("badge", "check", END, "The badge is the right way up, cables lie in their channels"),
     handStep(CLOSE.count, "figure", END, "Count the screws left on the tray", {
@@ -119,7 +134,9 @@ function ready({ pads, compound, folded }: CloseUpInput): HandStep[] {
     handStep("clean", "check", READY, "Die and plate are clean to a mirror, no fluff, nothing is still drying"),
     ...(pads.places > 0
       ? [
-          handStep("padded", "check", READY, `All ${pads.places} places have their pads, as on the plan`, { photo: true }),
+          handStep("padded", "check", READY, `All ${pads.places} places have their pads, as on the plan`, {
+            photo: true,
+          }),
           handStep(CLOSE.films, "figure", READY, "Count the films you peeled", {
             figure: { label: "Films", unit: "", least: 0, most: 1000, optional: false },
             detail: `Two a pad: ${pads.films}.`,

@@ -1,13 +1,13 @@
+import { backId, CLOSE } from "./close-up.ts";
 import { foldMarks, isDone, type StepMark } from "./marks.ts";
 import { STEP } from "./strip.ts";
-import { backId, CLOSE } from "./close-up.ts";
 
 type OfAttempt = StepMark & { attempt: number };
 
 const OUT = "out:";
 
 /** Screws that are out, by what was marked. */
-function outOf(marks: readonly StepMark[]): string[] {
+export function outOf(marks: readonly StepMark[]): string[] {
   return [...foldMarks(marks)].flatMap(([stepId, { done }]) =>
     done && stepId.startsWith(OUT) ? [stepId.slice(OUT.length)] : [],
   );

@@ -9,11 +9,13 @@ export { backId, CLOSE, closeUpFault, closeUpSteps, stripFault } from "./close-u
 export { closeUpProgress, stripProgress } from "./facts.ts";
 export type { Folded, HandTime, OddKind, Pause, StepMark } from "./marks.ts";
 export { currentStep, foldMarks, handTime, isDone, ODD_KINDS, valueOf } from "./marks.ts";
+export { openedOf } from "./seen.ts";
 export type { HandCaution, HandStep, PlannedTurn } from "./step.ts";
 export { turnWords } from "./step.ts";
-export { openedOf } from "./seen.ts";
 export type { StripFound } from "./strip.ts";
-export { layerId, LAYER_WORDS, outId, STEP, stripFound, stripSteps } from "./strip.ts";
+export { LAYER_WORDS, layerId, learnId, outId, STEP, stripFound, stripSteps } from "./strip.ts";
+export type { HandSummary } from "./summary.ts";
+export { handSummary } from "./summary.ts";
 export { TRAY_R_MM, traySheets } from "./tray.ts";
 export { fastenStackOf } from "./turns.ts";
 export { warmthOf, warmthWords } from "./warmth.ts";

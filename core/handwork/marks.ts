@@ -105,7 +105,12 @@ export function handTime(marks: readonly StepMark[]): HandTime {
     const fromAt = new Date(from).toISOString();
     const said = answers.get(fromAt);
     if (said === "worked") minutes += between;
-    pauses.push({ fromAt, toAt: new Date(to).toISOString(), minutes: between, worked: said ? said === "worked" : null });
+    pauses.push({
+      fromAt,
+      toAt: new Date(to).toISOString(),
+      minutes: between,
+      worked: said ? said === "worked" : null,
+    });
   });
   return { minutes, pauses };
 }

@@ -16,6 +16,8 @@ export interface HandFigure {
 export interface HandChoice {
   value: string;
   label: string;
+  /** What going on without a choice comes to. */
+  usual?: true;
 }
 
 /** One thing to do with the hands, made from the map, the plan and what was done so far. */

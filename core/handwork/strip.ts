@@ -51,7 +51,7 @@ const LAST = "What lies open";
 
 export const outId = (screwId: string): string => `out:${screwId}`;
 export const layerId = (layer: Layer): string => `layer:${layer}`;
-const learnId = (layer: Layer): string => `learn:${layer}`;
+export const learnId = (layer: Layer): string => `learn:${layer}`;
 
 /** A layer is taken off unless somebody said that it stays on or is not there. */
 export const comesOff = (layer: Layer, folded: Folded): boolean => {
@@ -112,14 +112,16 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
   const group = words.charAt(0).toUpperCase() + words.slice(1);
   const screws = map.screws.filter((screw) => layerOf(screw) === layer && !screw.leaveAlone);
   const plugs = map.plugs.filter((plug) => plug.layer === layer);
-  const count = learns ? "" : [countOf(screws.length, "screw"), ...(plugs.length > 0 ? [countOf(plugs.length, "plug")] : [])].join(", ");
+  const count = learns
+    ? ""
+    : [countOf(screws.length, "screw"), ...(plugs.length > 0 ? [countOf(plugs.length, "plug")] : [])].join(", ");
   const kept = map.screws.filter(({ leaveAlone }) => leaveAlone).map(({ id }) => id);
-  const off = { value: "off", label: "Take it off" };
+  const off = { value: "off", label: "Take it off", usual: true } as const;
   const choices =
     layer === "cooler"
       ? []
       : learns
-        ? [{ ...off, label: "There is one: take it off" }, { value: "none", label: "There is none" }, LEAVE]
+        ? [{ value: "off", label: "There is one: take it off" }, { value: "none", label: "There is none" }, LEAVE]
         : [off, LEAVE];
   const first = handStep(
     layerId(layer),
@@ -128,7 +130,7 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
     layer === "cooler"
       ? `Now the cooler${count ? `: ${count}` : ""}`
       : learns
-        ? `Is there a ${words} to take off?`
+        ? `${layer === "fan" ? "Are there fans of their own" : `Is there a ${words}`} to take off?`
         : `The ${words}: ${count}`,
     {
       layer,
@@ -148,21 +150,33 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
   if (!comesOff(layer, folded)) return [first];
   return [
     first,
-    ...(learns && layer === "cooler" && screws.length === 0
+    ...(learns && layer === "cooler"
       ? [
-          handStep("loosen:all", "check", group, "Loosen the screws around the die crosswise, half a turn each, round after round", {
-            side: "back",
-            layer,
-          }),
+          handStep(
+            "loosen:all",
+            "check",
+            group,
+            "Loosen the screws around the die crosswise, half a turn each, round after round",
+            {
+              side: "back",
+              layer,
+            },
+          ),
         ]
       : []),
     ...(learns
       ? [
-          handStep(learnId(layer), "learn", group, `Take out a screw of the ${words}, tap where it sat, measure its length`, {
-            layer,
-            side: first.side,
-            detail: "Plugs too. Go on when the last one is out.",
-          }),
+          handStep(
+            learnId(layer),
+            "learn",
+            group,
+            `Take out a screw of the ${words}, tap where it sat, measure its length`,
+            {
+              layer,
+              side: first.side,
+              detail: "Plugs too. Go on when the last one is out.",
+            },
+          ),
         ]
       : []),
     ...(layer === "cooler" && !learns ? dieSteps(map, turns, group) : []),
@@ -201,19 +215,18 @@ function dieSteps(map: BoardMap, turns: readonly PlannedTurn[] | null, group: st
 }
 
 /** From one end of the board to the other, so that a hand does not wander. */
-const inReach = (screws: readonly MapScrew[]): MapScrew[] =>
-  [...screws].sort((a, b) => a.xMm - b.xMm || a.yMm - b.yMm);
+const inReach = (screws: readonly MapScrew[]): MapScrew[] => [...screws].sort((a, b) => a.xMm - b.xMm || a.yMm - b.yMm);
 
 const outStep = (screw: MapScrew, group: string): HandStep =>
   handStep(outId(screw.id), "screw", group, `Take out ${screw.id} and lay it on its circle`, {
-    detail: [screwWords(screw), screw.hiddenBy === "nothing" ? "" : `under a ${screw.hiddenBy}`].filter(Boolean).join(", "),
+    detail: [screwWords(screw), screw.hiddenBy === "nothing" ? "" : `under a ${screw.hiddenBy}`]
+      .filter(Boolean)
+      .join(", "),
     things: [screw.id],
     side: screw.side,
     layer: layerOf(screw),
     figure:
-      screw.lengthMm === null
-        ? { label: "Its length (mm)", unit: "mm", least: 0.5, most: 60, optional: true }
-        : null,
+      screw.lengthMm === null ? { label: "Its length (mm)", unit: "mm", least: 0.5, most: 60, optional: true } : null,
   });
 
 /** A plug on its way out or back in. */
@@ -256,7 +269,10 @@ function opened(map: BoardMap, folded: Folded): HandStep[] {
           sizeStep("die:height", "Measure the die across the board", 2, 60, LAST),
         ]
       : []),
-    handStep(STEP.imprint, "imprint", LAST, "Tap where the old compound was thin or the die bare", { things: ["die"] }),
+    handStep(STEP.imprint, "imprint", LAST, "Tap where the old compound was thin or the die bare", {
+      things: ["die"],
+      detail: "Once for thin, twice for bare.",
+    }),
     handStep(STEP.count, "figure", LAST, "Count the screws on the tray", {
       figure: { label: "Screws", unit: "", least: 0, most: 200, optional: false },
     }),

@@ -29,7 +29,16 @@ export function traySheets(map: BoardMap): TraySheet[] {
     const back = own.filter(({ side }) => side === "back").length * 2 >= own.length;
     const lies = back ? turnedOver(map) : map;
     const ids = new Set(own.map((screw) => screw.id));
-    return [{ layer: id, map: lies, places: spread(lies.screws.filter((screw) => ids.has(screw.id)), lies.board) }];
+    return [
+      {
+        layer: id,
+        map: lies,
+        places: spread(
+          lies.screws.filter((screw) => ids.has(screw.id)),
+          lies.board,
+        ),
+      },
+    ];
   });
 }
 

@@ -1,8 +1,8 @@
 import { type BoardMap, type MapScrew, PITCH_MM, pullingScrews } from "../boardmap/index.ts";
-import { readFasten } from "../fasteners/index.ts";
-import type { FastenStack } from "../fasteners/index.ts";
 import type { Stack } from "../contact/index.ts";
-import { handStep, type HandStep, type PlannedTurn, turnWords } from "./step.ts";
+import type { FastenStack } from "../fasteners/index.ts";
+import { readFasten } from "../fasteners/index.ts";
+import { type HandStep, handStep, type PlannedTurn, turnWords } from "./step.ts";
 
 /** A screw without a spring is itself one: its shank and what it holds give about so much, N/mm (common practice, no source). */
 const BARE_N_PER_MM = 300;
@@ -28,6 +28,9 @@ export function fastenStackOf(map: BoardMap, stack: Omit<Stack, "screws">): Fast
   });
 }
 
+/** Less than this nobody turns on purpose. */
+const TOUCH = 1 / 16;
+
 /** Steps of a plan of turns; a screw's last one says where it ends. */
 export function turnSteps(
   way: "loosen" | "tighten",
@@ -42,13 +45,16 @@ export function turnSteps(
     const isLast = turns.findLast(({ screwId }) => screwId === turn.screwId) === turn;
     const screw = map.screws.find(({ id }) => id === turn.screwId);
     const by = turnWords(turn.turns);
+    const isTouch = Math.abs(turn.turns) < TOUCH;
     const text =
       way === "loosen"
         ? isLast
-          ? `Loosen ${turn.screwId} by ${by}: now it is free, leave it in`
+          ? isTouch
+            ? `Loosen ${turn.screwId}: a touch, and it is free. Leave it in`
+            : `Loosen ${turn.screwId} by ${by}: now it is free, leave it in`
           : `Loosen ${turn.screwId} by ${by}`
         : isLast
-          ? `Tighten ${turn.screwId} by ${by}, ${screw?.shouldered ? "until its shoulder stops it" : "until it bottoms or resists"}: no further`
+          ? `Tighten ${turn.screwId}${isTouch ? "" : ` by ${by}`}, ${screw?.shouldered ? "until its shoulder stops it" : "until it bottoms or resists"}: no further`
           : `Tighten ${turn.screwId} by ${by}`;
     return handStep(`${way}:${turn.screwId}:${nth}`, "turn", group, text, {
       things: [turn.screwId],
@@ -61,11 +67,7 @@ export function turnSteps(
 }
 
 /** Rounds of the cross, for screws whose turns can't be computed: a little each, none twice before the others. */
-export function crossSteps(
-  way: "loosen" | "tighten",
-  map: BoardMap,
-  group: string,
-): HandStep[] {
+export function crossSteps(way: "loosen" | "tighten", map: BoardMap, group: string): HandStep[] {
   const order = crosswise(pullingScrews(map), map);
   const rounds =
     way === "loosen"

@@ -1,4 +1,4 @@
-import { type Imprint, IMPRINT_SIZE } from "./grid.ts";
+import { IMPRINT_SIZE, type Imprint } from "./grid.ts";
 
 type Colour = readonly [l: number, a: number, b: number];
 
@@ -26,9 +26,7 @@ export function proposeImprint(pixels: Uint8ClampedArray, width: number, height:
     for (let x = 0; x < width; x += every) {
       const at = 4 * (y * width + x);
       colours.push(labOf(pixels[at] ?? 0, pixels[at + 1] ?? 0, pixels[at + 2] ?? 0));
-      cellOf.push(
-        Math.floor((y * IMPRINT_SIZE) / height) * IMPRINT_SIZE + Math.floor((x * IMPRINT_SIZE) / width),
-      );
+      cellOf.push(Math.floor((y * IMPRINT_SIZE) / height) * IMPRINT_SIZE + Math.floor((x * IMPRINT_SIZE) / width));
     }
   const clusters = clustersOf(colours);
   const [one, other] = furthest(clusters);
@@ -72,7 +70,9 @@ function clustersOf(colours: readonly Colour[]): Cluster[] {
       sum[3] = (sum[3] ?? 0) + 1;
     }
     clusters = sums.map(([l = 0, a = 0, b = 0, count = 0], k) =>
-      count > 0 ? { centre: [l / count, a / count, b / count], count } : { centre: clusters[k]?.centre ?? [0, 0, 0], count },
+      count > 0
+        ? { centre: [l / count, a / count, b / count], count }
+        : { centre: clusters[k]?.centre ?? [0, 0, 0], count },
     );
   }
   return clusters.filter(({ count }) => count > 0);

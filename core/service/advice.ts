@@ -1,7 +1,13 @@
 import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
 import { type Advice, advise, expectedGain } from "../decide/index.ts";
-import { type Diagnosis, diagnoseSymptoms, type History,
-  type Opened, reachOf, type Symptoms } from "../diagnose/index.ts";
+import {
+  type Diagnosis,
+  diagnoseSymptoms,
+  type History,
+  type Opened,
+  reachOf,
+  type Symptoms,
+} from "../diagnose/index.ts";
 import { CARD_SENSORS } from "../runfile/index.ts";
 import { type Analysis, temperatureOf } from "../soak/index.ts";
 import { SLOW_PART_AIR_SHARE } from "../trade/index.ts";

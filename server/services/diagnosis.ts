@@ -1,8 +1,8 @@
 import { and, desc, eq, isNotNull, isNull, lte, ne } from "drizzle-orm";
 import type { RunDiagnosis } from "#contract";
 import type { History, Symptoms } from "#core/diagnose/index.ts";
-import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
 import { openedOf } from "#core/handwork/index.ts";
+import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
 import { dayOf } from "../db/days.ts";
 import { blobs, cards, runs, services, workNotes } from "../db/schema.ts";
 import { type Context, nextTurn, notFound } from "./context.ts";
@@ -112,8 +112,7 @@ export async function diagnoseRun(context: Context, id: string): Promise<RunDiag
   const healthy = await healthyOf(context, run.serviceId);
   await nextTurn();
   // What was seen inside is how the card was before the work.
-  const opened =
-    run.side === "before" ? openedOf(await marksOf(context.store.db, run.serviceId, "strip")) : undefined;
+  const opened = run.side === "before" ? openedOf(await marksOf(context.store.db, run.serviceId, "strip")) : undefined;
   const {
     healthy: expected,
     findings,

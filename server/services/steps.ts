@@ -26,7 +26,11 @@ export async function marksOf(db: Reader, serviceId: string, station?: HandStati
 }
 
 /** Keeps marks behind those that are there; one that came before is not added again. */
-export async function addSteps(context: Context, serviceId: string, marks: readonly StepMarkInput[]): Promise<StepsView> {
+export async function addSteps(
+  context: Context,
+  serviceId: string,
+  marks: readonly StepMarkInput[],
+): Promise<StepsView> {
   const { store } = context;
   await store.write(async (tx) => {
     const [service] = await tx.select().from(services).where(eq(services.id, serviceId));
@@ -46,7 +50,10 @@ export async function addSteps(context: Context, serviceId: string, marks: reado
     const first = (held?.last ?? 0) + 1;
     const rows = marks.map((mark, index) => ({ ...mark, serviceId, seq: first + index }));
     for (let from = 0; from < rows.length; from += ROWS_AT_ONCE)
-      await tx.insert(stepMarks).values(rows.slice(from, from + ROWS_AT_ONCE)).onConflictDoNothing();
+      await tx
+        .insert(stepMarks)
+        .values(rows.slice(from, from + ROWS_AT_ONCE))
+        .onConflictDoNothing();
   });
   return readSteps(context, serviceId);
 }

@@ -8,8 +8,8 @@ import { planCuts } from "#core/cutting/index.ts";
 import type { PadPiece } from "#core/padplan/index.ts";
 import { parseAmount, parseLengthMm } from "#core/units/index.ts";
 import { fromJson, fromSvg } from "../features/board-map/files.tsx";
-import { buyList, buyListCsv, cuttingTask, drawingOf, isStale, keptPlan } from "../stations/pads/cutting.ts";
 import { padMaterials, padOffers } from "../parts/pads/stock.ts";
+import { buyList, buyListCsv, cuttingTask, drawingOf, isStale, keptPlan } from "../stations/pads/cutting.ts";
 import { MmField } from "../ui/mm-field.tsx";
 import { PadSession } from "../workers/pad-session.ts";
 

@@ -3,7 +3,15 @@ import { type CuttingTask, planCuts } from "#core/cutting/index.ts";
 import { type Fastening, fasten } from "#core/fasteners/index.ts";
 import { fastenStackOf } from "#core/handwork/index.ts";
 import { type Imprint, proposeImprint } from "#core/imprint/index.ts";
-import { bareStackOf, type ChoosePadsInput, choosePads, judgeOn, type LastJudged, type PadWork, stackOf } from "#core/padplan/index.ts";
+import {
+  bareStackOf,
+  type ChoosePadsInput,
+  choosePads,
+  judgeOn,
+  type LastJudged,
+  type PadWork,
+  stackOf,
+} from "#core/padplan/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 
 export type PadAnswer<T> = { ok: T } | { problem: ProblemDetail };

@@ -2,6 +2,7 @@ import { useEffect, useEffectEvent, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { BoardMapView } from "#contract";
 import {
+  addPlug,
   addScrew,
   checkMap,
   DIE_ID,
@@ -22,6 +23,7 @@ import { ConflictDialog } from "../../ui/conflict.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { MapFiles } from "./files.tsx";
+import { LayersPanel } from "./layers.tsx";
 import { Palette } from "./palette.tsx";
 import { Selection } from "./selection.tsx";
 import { UnderlayImage, UnderlayPanel } from "./underlay.tsx";
@@ -155,8 +157,13 @@ function Editor({ view }: { view: BoardMapView }) {
               const added = addScrew(map, { xMm: map.board.widthMm / 2, yMm: map.board.heightMm / 2 });
               change(added.map, "Add a screw", { picked: added.ids });
             }}
+            onPlug={() => {
+              const added = addPlug(map, { xMm: map.board.widthMm / 2, yMm: 6 });
+              change(added.map, "Add a plug", { picked: added.ids });
+            }}
           />
           <Selection editor={editor} />
+          <LayersPanel editor={editor} />
         </div>
       </div>
       <ConflictDialog

@@ -11,17 +11,19 @@ import { MmField } from "../../ui/mm-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { MapEditor } from "./use-map-editor.ts";
 
-/** What can be put on the board: die, screws, packages of the workshop's own list. */
+/** What can be put on the board: die, screws, plugs, packages of the workshop's own list. */
 export function Palette({
   editor,
   armed,
   onStamp,
   onScrew,
+  onPlug,
 }: {
   editor: MapEditor;
   armed: Package | null;
   onStamp: (pack: Package) => void;
   onScrew: () => void;
+  onPlug: () => void;
 }) {
   const { data: packages = [] } = api.usePackagesQuery();
   const { map, change } = editor;
@@ -47,6 +49,7 @@ export function Palette({
           Die
         </Button>
         <Button onClick={onScrew}>Screw</Button>
+        <Button onClick={onPlug}>Plug</Button>
         {packages.map((pack) => (
           <Button key={pack.name} onClick={() => onStamp(pack)} aria-pressed={armed?.name === pack.name}>
             {pack.name}

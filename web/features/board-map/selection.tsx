@@ -16,6 +16,7 @@ import {
   thingsOf,
   turnThings,
 } from "#core/boardmap/index.ts";
+import { PlugKind, ScrewKind } from "../../parts/board/fastener-fields.tsx";
 import { ScrewFlags } from "../../parts/board/screw-flags.tsx";
 import { COOLED_WORDS } from "../../parts/board/words.ts";
 import { Button } from "../../ui/button.tsx";
@@ -36,6 +37,7 @@ export function Selection({ editor }: { editor: MapEditor }) {
   const only = picked.length === 1 ? picked[0] : undefined;
   const part = map.parts.find((one) => one.id === only);
   const screw = map.screws.find((one) => one.id === only);
+  const plug = map.plugs.find((one) => one.id === only);
   return (
     <Sheet
       title={only === DIE_ID ? "Die" : (only ?? `${picked.length} picked`)}
@@ -49,6 +51,17 @@ export function Selection({ editor }: { editor: MapEditor }) {
         {only === DIE_ID && map.die && <BoxFields box={map.die} onBox={(die) => change({ ...map, die }, "Die")} />}
         {part && <PartFields editor={editor} part={part} />}
         {screw && <ScrewFields editor={editor} screw={screw} />}
+        {plug && (
+          <PlugKind
+            plug={plug}
+            onPlug={(more) =>
+              change(
+                { ...map, plugs: map.plugs.map((one) => (one.id === plug.id ? { ...one, ...more } : one)) },
+                `Change ${plug.id}`,
+              )
+            }
+          />
+        )}
         {!only && <ManyFields editor={editor} />}
         <Repeat key={picked.join()} editor={editor} />
         {picked.length > 1 && <Arrange editor={editor} />}
@@ -204,6 +217,7 @@ function ScrewFields({ editor: { map, change }, screw }: { editor: MapEditor; sc
         ))}
       </div>
       <ScrewFlags screw={screw} onFlag={set} />
+      <ScrewKind screw={screw} onScrew={set} />
     </>
   );
 }

@@ -32,11 +32,17 @@ const LEARNT = outboxKind<MapEdit[]>({
 });
 
 /** What is learnt of a board while a card is in the hand: on the plan at once, saved by itself. */
-export function useLearn(boardModelId: string, kept: BoardMap): { map: BoardMap; learn: (...edits: MapEdit[]) => void; fault: Fault | null } {
+export function useLearn(
+  boardModelId: string,
+  kept: BoardMap,
+): { map: BoardMap; learn: (...edits: MapEdit[]) => void; fault: Fault | null } {
   const store = useAppStore();
   const { value: waiting, fault, change } = useOutbox(LEARNT, boardModelId, 0);
   const map = useMemo(() => withEdits(kept, waiting ?? []), [kept, waiting]);
   const learn = (...edits: MapEdit[]): void =>
-    change([...((store.getState().outbox[keyOf(LEARNT, boardModelId)]?.value as MapEdit[] | undefined) ?? []), ...edits]);
+    change([
+      ...((store.getState().outbox[keyOf(LEARNT, boardModelId)]?.value as MapEdit[] | undefined) ?? []),
+      ...edits,
+    ]);
   return { map, learn, fault };
 }

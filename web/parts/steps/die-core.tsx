@@ -5,7 +5,17 @@ import type { PlannedTurn } from "#core/handwork/index.ts";
  * The die from above with its core: while the centre of pressure stays inside, no edge lifts. The dot is where it lies after this turn, the
  * line how it came there.
  */
-export function DieCore({ die, turns, at, back }: { die: Box; turns: readonly PlannedTurn[]; at: PlannedTurn; back: boolean }) {
+export function DieCore({
+  die,
+  turns,
+  at,
+  back,
+}: {
+  die: Box;
+  turns: readonly PlannedTurn[];
+  at: PlannedTurn;
+  back: boolean;
+}) {
   const { widthMm: w, heightMm: h } = die;
   const sign = back ? -1 : 1;
   const place = ({ exMm, eyMm }: PlannedTurn): [number, number] => [
@@ -42,7 +52,14 @@ export function DieCore({ die, turns, at, back }: { die: Box; turns: readonly Pl
           strokeWidth={w / 120}
         />
         {here && (
-          <circle cx={here[0]} cy={here[1]} r={w / 26} fill={outside ? "var(--amber)" : "var(--ice)"} stroke="var(--sheet)" strokeWidth={w / 110} />
+          <circle
+            cx={here[0]}
+            cy={here[1]}
+            r={w / 26}
+            fill={outside ? "var(--amber)" : "var(--ice)"}
+            stroke="var(--sheet)"
+            strokeWidth={w / 110}
+          />
         )}
       </svg>
       <figcaption className="mt-2 flex flex-wrap items-baseline justify-between gap-x-4 text-sm">

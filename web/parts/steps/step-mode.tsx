@@ -4,7 +4,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { currentStep, type Folded, foldMarks, type HandStep, handTime } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
-import { useKeys } from "../../app/keys.ts";
+import { isTyping, useKeys } from "../../app/keys.ts";
 import { Button } from "../../ui/button.tsx";
 import { Caution } from "../../ui/caution.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
@@ -19,10 +19,10 @@ export interface StepModeProps {
   cardId: string;
   steps: readonly HandStep[];
   marks: Marks;
-  /** What is drawn at a step. */
-  picture: (step: HandStep) => ReactNode;
-  /** What a step has beside picture and sentence; `go` goes on. */
-  body?: (step: HandStep, go: () => void) => ReactNode;
+  /** What is drawn at a step; `go` goes on. */
+  picture: (step: HandStep, go: () => void) => ReactNode;
+  /** What a step has beside picture and sentence. */
+  body?: (step: HandStep) => ReactNode;
   /** What has to be waited for at a step; null where nothing has. */
   waitFor?: (step: HandStep) => ReactNode | null;
   /** What does not add up about an answer, in words; empty where it does. */
@@ -57,6 +57,7 @@ export function StepMode(props: StepModeProps) {
     const field = document.querySelector<HTMLElement>("[data-step-field]");
     (field ?? stage.current)?.focus({ preventScroll: true });
   }, [stepId]);
+  const usual = step?.choices.find((one) => one.usual)?.value;
   const waiting = step ? (waitFor?.(step) ?? null) : null;
   const finish = (value: string | null): void => {
     if (!step) return;
@@ -75,6 +76,7 @@ export function StepMode(props: StepModeProps) {
   };
   const go = (): void => {
     if (!step || waiting !== null || listed) return;
+    if (usual !== undefined) return finish(usual);
     if (step.choices.length > 0) return setWrong("Choose one of them.");
     if (!step.figure) return finish(null);
     const { least, most, optional, unit } = step.figure;
@@ -107,191 +109,200 @@ export function StepMode(props: StepModeProps) {
   });
   return (
     <Dialog open onClose={onClose} aria-label={title} className="fixed inset-0 z-40">
-    <DialogPanel
-      className="flex h-full flex-col bg-paper"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        event.stopPropagation();
-        photo.take(event.dataTransfer.files[0]);
-      }}
-    >
-      <header className="flex items-center gap-3 border-b border-line bg-sheet px-3 py-2 sm:px-5">
-        <div className="min-w-0 flex-1">
-          <p className="truncate text-sm text-soft">{title}</p>
-          <p className="truncate font-semibold">
-            {step ? `${step.group} · ${at + 1} of ${steps.length}` : `All ${steps.length} steps done`}
-          </p>
-        </div>
-        <p className="text-right text-sm text-soft">
-          <span className="block">{Math.round(time.minutes)} min</span>
-          <span role="status">{marks.unsaved > 0 ? `${marks.unsaved} waiting` : "saved"}</span>
-        </p>
-        <Button look="quiet" aria-pressed={listed} onClick={() => setListed(!listed)}>
-          <List aria-hidden className="size-5" />
-          <span className="max-sm:sr-only">{listed ? "One at a time" : "All steps"}</span>
-        </Button>
-        <Button look="quiet" onClick={onClose}>
-          <X aria-hidden className="size-5" />
-          <span className="max-sm:sr-only">Close</span>
-        </Button>
-      </header>
-      <div
-        role="progressbar"
-        aria-label="Steps done"
-        aria-valuemin={0}
-        aria-valuemax={steps.length}
-        aria-valuenow={at}
-        className="h-1.5 bg-line"
+      <DialogPanel
+        className="flex h-full flex-col bg-paper"
+        onKeyDown={(event) => {
+          if (event.key !== "Escape" || !isTyping(event.target as Element)) return;
+          // It leaves the field, not the steps.
+          event.preventDefault();
+          stage.current?.focus();
+        }}
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={(event) => {
+          event.preventDefault();
+          event.stopPropagation();
+          photo.take(event.dataTransfer.files[0]);
+        }}
       >
-        <div className="h-full bg-ice" style={{ width: `${(100 * at) / Math.max(1, steps.length)}%` }} />
-      </div>
-      <div className="min-h-0 flex-1 overflow-y-auto p-3 sm:p-5" tabIndex={listed ? 0 : undefined}>
-        <div className="mx-auto max-w-7xl space-y-3">
-          <FaultNote fault={marks.fault} />
-          <PauseQuestion time={time} mark={mark} />
-          {listed ? (
-            <StepList
-              steps={steps}
-              folded={folded}
-              onTick={(one, done) =>
-                done
-                  ? mark(...(onDone?.(one, null) ?? []), { stepId: one.id, what: "done" })
-                  : mark({ stepId: one.id, what: "undone" })
-              }
-            />
-          ) : step ? (
-            <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
-              <div className="min-w-0 max-lg:order-2">{picture(step)}</div>
-              <div className="min-w-0 space-y-4 max-lg:order-1">
-                <h2
-                  ref={stage}
-                  tabIndex={-1}
-                  aria-live="polite"
-                  className="text-3xl leading-tight font-bold break-words outline-none sm:text-4xl"
-                >
-                  {step.text}
-                </h2>
-                {step.detail && <p className="text-xl break-words text-soft">{step.detail}</p>}
-                {step.caution && <Caution of={step.caution} />}
-                {waiting}
-                {step.choices.length > 0 && (
-                  <div className="grid gap-2">
-                    {step.choices.map(({ value, label }, index) => (
-                      <Button
-                        key={value}
-                        look={folded.get(step.id)?.value === value ? "main" : "plain"}
-                        className="min-h-16 justify-start! text-xl"
-                        onClick={() => finish(value)}
-                      >
-                        <span aria-hidden className="text-soft">
-                          {index + 1}
-                        </span>
-                        {label}
-                      </Button>
-                    ))}
-                    {wrong && (
-                      <p role="alert" className="font-medium text-danger">
-                        {wrong}
-                      </p>
-                    )}
-                  </div>
-                )}
-                {step.figure && (
-                  <TextField
-                    data-step-field
-                    label={step.figure.label}
-                    inputMode="decimal"
-                    autoComplete="off"
-                    className="max-w-xs text-2xl"
-                    hint={step.figure.optional ? "May stay empty" : undefined}
-                    value={text}
-                    error={wrong}
-                    onChange={(event) => {
-                      setText(event.target.value);
-                      setWrong(undefined);
-                      setDoubt("");
-                    }}
-                    onKeyDown={(event) => {
-                      // Digits are the field's, all else the step's.
-                      const isOwn = /^[\d.,/"' ]$/.test(event.key) && event.key !== " ";
-                      if (isOwn || event.ctrlKey || event.metaKey) return;
-                      if (event.key === "Backspace" && text !== "") return;
-                      if (event.key.length > 1 && !["Enter", "Backspace", "PageDown", "PageUp"].includes(event.key)) return;
-                      event.preventDefault();
-                      press(event.key);
-                    }}
-                  />
-                )}
-                {body?.(step, go)}
-                {doubt && (
-                  <Note kind="caution" live title={doubt}>
-                    {step.figure ? "Correct the figure, or go on if it is so." : "Go on if it is so."}
-                  </Note>
-                )}
-                <OddNote state={folded.get(step.id)} />
-                {odd && (
-                  <OddPanel
-                    what={step.things.length === 1 ? (step.things[0] ?? "This step") : "This step"}
-                    held={folded.get(step.id)?.odd ?? null}
-                    onCancel={() => {
-                      setOdd(false);
-                      stage.current?.focus();
-                    }}
-                    onSave={(kind, words) => {
-                      mark({ stepId: step.id, what: "odd", value: kind, text: words });
-                      setOdd(false);
-                      stage.current?.focus();
-                    }}
-                  />
-                )}
-                {photo.note}
-              </div>
-            </div>
-          ) : (
-            <div className="mx-auto max-w-xl space-y-4 py-10 text-center">
-              <h2 ref={stage} tabIndex={-1} className="text-4xl font-bold outline-none">
-                All steps are done
-              </h2>
-              <Button look="main" className="min-h-16 px-8 text-xl" onClick={onClose}>
-                Back to the card
-              </Button>
-            </div>
-          )}
+        <header className="flex items-center gap-3 border-b border-line bg-sheet px-3 py-2 sm:px-5">
+          <div className="min-w-0 flex-1">
+            <p className="truncate text-sm text-soft">{title}</p>
+            <p className="truncate font-semibold">
+              {step ? `${step.group} · ${at + 1} of ${steps.length}` : `All ${steps.length} steps done`}
+            </p>
+          </div>
+          <p className="text-right text-sm text-soft">
+            <span className="block">{Math.round(time.minutes)} min</span>
+            <span role="status">{marks.unsaved > 0 ? `${marks.unsaved} waiting` : "saved"}</span>
+          </p>
+          <Button look="quiet" aria-pressed={listed} onClick={() => setListed(!listed)}>
+            <List aria-hidden className="size-5" />
+            <span className="max-sm:sr-only">{listed ? "One at a time" : "All steps"}</span>
+          </Button>
+          <Button look="quiet" onClick={onClose}>
+            <X aria-hidden className="size-5" />
+            <span className="max-sm:sr-only">Close</span>
+          </Button>
+        </header>
+        <div
+          role="progressbar"
+          aria-label="Steps done"
+          aria-valuemin={0}
+          aria-valuemax={steps.length}
+          aria-valuenow={at}
+          className="h-1.5 bg-line"
+        >
+          <div className="h-full bg-ice" style={{ width: `${(100 * at) / Math.max(1, steps.length)}%` }} />
         </div>
-      </div>
-      {photo.input}
-      <footer className="grid grid-cols-[auto_auto_auto_minmax(0,1fr)] gap-2 border-t border-line bg-sheet p-2 sm:px-5 sm:py-3">
-        <BigButton label="Back" hint="⌫" onPress={back} disabled={at === 0}>
-          <ArrowLeft aria-hidden className="size-6" />
-        </BigButton>
-        <BigButton label="Different" hint="x" onPress={() => setOdd(true)} disabled={!step || listed}>
-          <Shuffle aria-hidden className="size-6" />
-        </BigButton>
-        <BigButton
-          label={photo.busy ? "Keeping…" : "Photo"}
-          hint="p"
-          onPress={photo.open}
-          disabled={!step || photo.busy}
-          marked={step?.photo === true}
-        >
-          <Camera aria-hidden className="size-6" />
-        </BigButton>
-        <button
-          type="button"
-          className="flex min-h-18 items-center justify-center gap-3 rounded-xl bg-ice px-4 text-2xl font-bold text-on-ice hover:bg-ice-deep disabled:opacity-55"
-          disabled={!step || listed || waiting !== null || step.choices.length > 0}
-          onClick={() => {
-            go();
-            (document.querySelector<HTMLElement>("[data-step-field]") ?? stage.current)?.focus({ preventScroll: true });
-          }}
-        >
-          <Check aria-hidden className="size-7" />
-          Done
-          <kbd className="rounded border border-current px-2 text-sm font-medium max-sm:hidden">space</kbd>
-        </button>
-      </footer>
-    </DialogPanel>
+        <div className="min-h-0 flex-1 overflow-y-auto p-3 sm:p-5" tabIndex={listed ? 0 : undefined}>
+          <div className="mx-auto max-w-[110rem] space-y-3">
+            <FaultNote fault={marks.fault} />
+            <PauseQuestion time={time} mark={mark} />
+            {listed ? (
+              <StepList
+                steps={steps}
+                folded={folded}
+                onTick={(one, done) =>
+                  done
+                    ? mark(...(onDone?.(one, null) ?? []), { stepId: one.id, what: "done" })
+                    : mark({ stepId: one.id, what: "undone" })
+                }
+              />
+            ) : step ? (
+              <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+                <div className="min-w-0 max-lg:order-2">{picture(step, go)}</div>
+                <div className="min-w-0 space-y-4 max-lg:order-1">
+                  <h2
+                    ref={stage}
+                    tabIndex={-1}
+                    aria-live="polite"
+                    className="text-3xl leading-tight font-bold break-words outline-none! sm:text-4xl"
+                  >
+                    {waiting === null ? step.text : "A moment, before you turn a screw"}
+                  </h2>
+                  {waiting === null && step.detail && <p className="text-xl break-words text-soft">{step.detail}</p>}
+                  {step.caution && <Caution of={step.caution} />}
+                  {waiting}
+                  {step.choices.length > 0 && (
+                    <div className="grid gap-2">
+                      {step.choices.map(({ value, label }, index) => (
+                        <Button
+                          key={value}
+                          look={(folded.get(step.id)?.value ?? usual) === value ? "main" : "plain"}
+                          className="min-h-16 justify-start! text-xl"
+                          onClick={() => finish(value)}
+                        >
+                          <span aria-hidden className="opacity-70">
+                            {index + 1}
+                          </span>
+                          {label}
+                        </Button>
+                      ))}
+                      {wrong && (
+                        <p role="alert" className="font-medium text-danger">
+                          {wrong}
+                        </p>
+                      )}
+                    </div>
+                  )}
+                  {step.figure && (
+                    <TextField
+                      data-step-field
+                      label={step.figure.label}
+                      inputMode="decimal"
+                      autoComplete="off"
+                      className="max-w-xs text-2xl"
+                      hint={step.figure.optional ? "May stay empty" : undefined}
+                      value={text}
+                      error={wrong}
+                      onChange={(event) => {
+                        setText(event.target.value);
+                        setWrong(undefined);
+                        setDoubt("");
+                      }}
+                      onKeyDown={(event) => {
+                        // Digits are the field's, all else the step's.
+                        const isOwn = /^[\d.,/"' ]$/.test(event.key) && event.key !== " ";
+                        if (isOwn || event.ctrlKey || event.metaKey) return;
+                        if (event.key === "Backspace" && text !== "") return;
+                        if (event.key.length > 1 && !["Enter", "Backspace", "PageDown", "PageUp"].includes(event.key))
+                          return;
+                        event.preventDefault();
+                        press(event.key);
+                      }}
+                    />
+                  )}
+                  {body?.(step)}
+                  {doubt && (
+                    <Note kind="caution" live title={doubt}>
+                      {step.figure ? "Correct the figure, or go on if it is so." : "Go on if it is so."}
+                    </Note>
+                  )}
+                  <OddNote state={folded.get(step.id)} />
+                  {odd && (
+                    <OddPanel
+                      what={step.things.length === 1 ? (step.things[0] ?? "This step") : "This step"}
+                      held={folded.get(step.id)?.odd ?? null}
+                      onCancel={() => {
+                        setOdd(false);
+                        stage.current?.focus();
+                      }}
+                      onSave={(kind, words) => {
+                        mark({ stepId: step.id, what: "odd", value: kind, text: words });
+                        setOdd(false);
+                        stage.current?.focus();
+                      }}
+                    />
+                  )}
+                  {photo.note}
+                </div>
+              </div>
+            ) : (
+              <div className="mx-auto max-w-xl space-y-4 py-10 text-center">
+                <h2 ref={stage} tabIndex={-1} className="text-4xl font-bold outline-none">
+                  All steps are done
+                </h2>
+                <Button look="main" className="min-h-16 px-8 text-xl" onClick={onClose}>
+                  Back to the card
+                </Button>
+              </div>
+            )}
+          </div>
+        </div>
+        {photo.input}
+        <footer className="grid grid-cols-[auto_auto_auto_minmax(0,1fr)] gap-2 border-t border-line bg-sheet p-2 sm:px-5 sm:py-3">
+          <BigButton label="Back" hint="⌫" onPress={back} disabled={at === 0}>
+            <ArrowLeft aria-hidden className="size-6" />
+          </BigButton>
+          <BigButton label="Different" hint="x" onPress={() => setOdd(true)} disabled={!step || listed}>
+            <Shuffle aria-hidden className="size-6" />
+          </BigButton>
+          <BigButton
+            label={photo.busy ? "Keeping…" : "Photo"}
+            hint="p"
+            onPress={photo.open}
+            disabled={!step || photo.busy}
+            marked={step?.photo === true}
+          >
+            <Camera aria-hidden className="size-6" />
+          </BigButton>
+          <button
+            type="button"
+            className="flex min-h-18 items-center justify-center gap-3 rounded-xl bg-ice px-4 text-2xl font-bold text-on-ice hover:bg-ice-deep disabled:opacity-55"
+            disabled={!step || listed || waiting !== null || (step.choices.length > 0 && usual === undefined)}
+            onClick={() => {
+              go();
+              (document.querySelector<HTMLElement>("[data-step-field]") ?? stage.current)?.focus({
+                preventScroll: true,
+              });
+            }}
+          >
+            <Check aria-hidden className="size-7" />
+            Done
+            <kbd className="rounded border border-current px-2 text-sm font-medium max-sm:hidden">space</kbd>
+          </button>
+        </footer>
+      </DialogPanel>
     </Dialog>
   );
 }

@@ -14,7 +14,7 @@ interface Props {
 }
 
 /** A fastener big enough to be found from a metre away, mm. */
-const R_MM = 3.6;
+const R_MM = 4.8;
 
 const AIM: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-1, 0],
@@ -39,6 +39,8 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
   ];
   const [aim, setAim] = useState<{ x: number; y: number } | null>(null);
   const aimed = aim ?? { x: widthMm / 2, y: heightMm / 2 };
+  // Their names stand in their circles.
+  const unnamed = Object.fromEntries(shown.plugs.map(({ id }) => [id, { text: "" }]));
   const alone = shown.screws.filter((screw) => screw.leaveAlone);
   const tapAt = (x: number, y: number, id: string | null): void => onTap?.({ xMm: back ? widthMm - x : x, yMm: y }, id);
   const tapping = onTap
@@ -68,7 +70,7 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
         map={shown}
         side={step.side}
         label={`Plan, ${back ? "back up" : "front up"}: ${step.things.join(", ") || step.text}`}
-        {...(marks ? { marks } : {})}
+        marks={{ ...marks, ...unnamed }}
         {...(onTap
           ? {
               onPick: (id: string | null, _add: boolean, at: { xMm: number; yMm: number }) => tapAt(at.xMm, at.yMm, id),
@@ -113,7 +115,7 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
 }
 
 function Fastener({ id, x, y, state }: { id: string; x: number; y: number; state: "next" | "past" | "left" }) {
-  const r = state === "next" ? R_MM * 1.35 : R_MM;
+  const r = state === "next" ? R_MM * 1.25 : R_MM;
   return (
     <g data-fastener={id} data-state={state}>
       {state === "next" && <circle cx={x} cy={y} r={r + 1.6} fill="none" stroke="var(--ice)" strokeWidth={1} />}
@@ -127,8 +129,8 @@ function Fastener({ id, x, y, state }: { id: string; x: number; y: number; state
       />
       <text
         x={x}
-        y={y + (state === "next" ? 1.5 : 1.1)}
-        fontSize={state === "next" ? 4.2 : 3.1}
+        y={y + (state === "next" ? 1.9 : 1.6)}
+        fontSize={state === "next" ? 5.4 : 4.4}
         fontWeight={700}
         textAnchor="middle"
         fill={state === "next" ? "var(--on-ice)" : state === "past" ? "var(--soft)" : "var(--ink)"}

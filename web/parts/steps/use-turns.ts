@@ -38,7 +38,8 @@ export function useTurns(
   const [found, setFound] = useState<{ question: string; fastening?: Fastening; problem?: ProblemDetail } | null>(null);
   const [progress, setProgress] = useState(0);
   // What the answer rests on: a length that is learnt meanwhile changes nothing of it.
-  const question = map && work !== undefined ? JSON.stringify([map.board, map.die, map.screws, work?.picks, work?.gapsMm]) : null;
+  const question =
+    map && work !== undefined ? JSON.stringify([map.board, map.die, map.screws, work?.picks, work?.gapsMm]) : null;
   const asked = found !== null && found.question === question;
   useEffect(() => {
     if (!remote || !map || question === null || asked || work === undefined) return undefined;
@@ -74,7 +75,9 @@ export function useTurns(
 const ROUND = 1e4;
 
 export const writeTurns = (turns: readonly PlannedTurn[]): string =>
-  JSON.stringify(turns, (_key, value: unknown) => (typeof value === "number" ? Math.round(value * ROUND) / ROUND : value));
+  JSON.stringify(turns, (_key, value: unknown) =>
+    typeof value === "number" ? Math.round(value * ROUND) / ROUND : value,
+  );
 
 function readTurns(how: string | null, text: string): readonly PlannedTurn[] | null {
   if (how !== BY_PLAN) return null;

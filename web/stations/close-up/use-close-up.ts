@@ -3,10 +3,10 @@ import type { MaterialKind, ServiceView } from "#contract";
 import { EMPTY_MAP } from "#core/boardmap/index.ts";
 import type { BowField } from "#core/contact/index.ts";
 import {
-  closeUpFault,
   type CloseUpInput,
-  closeUpSteps,
   type CompoundOn,
+  closeUpFault,
+  closeUpSteps,
   foldMarks,
   type HandStep,
   STEP,
@@ -37,7 +37,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
   const work = useMemo((): PadWork | null | undefined => {
     if (!job || !stores) return undefined;
     const picks = job.plan.picks;
-    if (!job.map || !Object.values(picks).some(Boolean)) return null;
+    if (!job.map) return null;
     const { gaps } = gapsOf(job.map, job);
     return {
       map: job.map,
@@ -47,19 +47,25 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
       heat: { faceC: job.plan.faceC ?? job.face.valueC, powerW: USUAL_POWER_W },
     };
   }, [job, stores]);
+  const hasPads = Object.values(work?.picks ?? {}).some(Boolean);
   const judged = useJudgement(remote, work ?? null);
-  const turning = useTurns(useTurnsSession(), "tighten", job?.map ?? null, work, marks.folded);
+  const turning = useTurns(useTurnsSession(), "tighten", job?.map ?? null, hasPads ? work : work && null, marks.folded);
   const { turns } = turning;
   const cells = readImprint(valueOf(stripped, STEP.imprint));
   const bow = judged.judgement ? mostBow(judged.judgement.bow) : null;
   const picks = Object.values(work?.picks ?? {}).flatMap((pick) => pick ?? []);
-  const apart = judged.judgement?.places.filter(({ id, contact }) => work?.picks[id] && !contact).map(({ id }) => id) ?? [];
+  const apart =
+    judged.judgement?.places.filter(({ id, contact }) => work?.picks[id] && !contact).map(({ id }) => id) ?? [];
   const input: Omit<CloseUpInput, "folded"> = {
     map,
     found,
     turns,
     pads: { places: picks.length, films: picks.reduce((sum, { layers }) => sum + FILMS_A_LAYER * layers, 0) },
-    compound: compoundOf(service, stores?.materials ?? [], (uses ?? []).map(({ materialName }) => materialName)),
+    compound: compoundOf(
+      service,
+      stores?.materials ?? [],
+      (uses ?? []).map(({ materialName }) => materialName),
+    ),
     bow,
     apart,
     imprint: cells ? imprintFound(cells, null).words : "",
@@ -129,4 +135,3 @@ function compoundOf(
   const name = named ?? known?.name;
   return name === undefined ? null : { name, kind: (known && KINDS[known.kind]) ?? "paste" };
 }
-

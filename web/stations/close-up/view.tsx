@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { currentStep, type HandStep, handTime, isDone, backId } from "#core/handwork/index.ts";
+import { backId, currentStep, type HandStep, handTime, isDone } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { BowOverlay } from "../../parts/board/bow-overlay.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
@@ -120,17 +120,17 @@ function Steps({
       onDone={closing.onDone}
       waitFor={(step) => (step.kind === "turn" ? turnsWaiting(turning, marks.mark) : null)}
       onClose={onClose}
-      picture={(step) => (
-        <>
-          <ClosePlan closing={closing} step={step} />
-          {step.turn && map.die && turning.turns && (
-            <div className="mt-3">
+      picture={(step) => <ClosePlan closing={closing} step={step} />}
+      body={(step) =>
+        step.kind === "turn" ? (
+          <>
+            <TurnsProblem turning={turning} />
+            {step.turn && map.die && turning.turns && (
               <DieCore die={map.die} turns={turning.turns} at={step.turn} back />
-            </div>
-          )}
-        </>
-      )}
-      body={(step) => (step.kind === "turn" ? <TurnsProblem turning={turning} /> : null)}
+            )}
+          </>
+        ) : null
+      }
     />
   );
 }
@@ -141,7 +141,9 @@ const PADS: ReadonlySet<string> = new Set(["padded", "films", "touch"]);
 function ClosePlan({ closing, step }: { closing: CloseUp; step: HandStep | null }) {
   const { map, marks, input, judgement } = closing;
   const tightened = new Set(
-    closing.steps.filter(({ kind, id }) => kind === "turn" && !isDone(marks.folded, id)).flatMap(({ things }) => things),
+    closing.steps
+      .filter(({ kind, id }) => kind === "turn" && !isDone(marks.folded, id))
+      .flatMap(({ things }) => things),
   );
   const turned = new Set(closing.steps.filter(({ kind }) => kind === "turn").flatMap(({ things }) => things));
   const isPast = (id: string): boolean =>
@@ -155,7 +157,9 @@ function ClosePlan({ closing, step }: { closing: CloseUp; step: HandStep | null 
         isPast={isPast}
         marks={pads}
         underlay={
-          step?.id === "bow" && judgement ? <BowOverlay bow={judgement.bow} heightMm={map.board.heightMm} turned={map.board.widthMm} /> : undefined
+          step?.id === "bow" && judgement ? (
+            <BowOverlay bow={judgement.bow} heightMm={map.board.heightMm} turned={map.board.widthMm} />
+          ) : undefined
         }
       />
       {step?.id === "bow" && input.bow && (
@@ -168,7 +172,9 @@ function ClosePlan({ closing, step }: { closing: CloseUp; step: HandStep | null 
 const padMarks = ({ work }: CloseUp): PlanMarks =>
   Object.fromEntries(
     Object.entries(work?.picks ?? {}).flatMap(([id, pick]) =>
-      pick ? [[id, { text: `${pick.thicknessMm}${pick.layers > 1 ? `×${pick.layers}` : ""}`, hatchMm: pick.thicknessMm }]] : [],
+      pick
+        ? [[id, { text: `${pick.thicknessMm}${pick.layers > 1 ? `×${pick.layers}` : ""}`, hatchMm: pick.thicknessMm }]]
+        : [],
     ),
   );
 

@@ -7,6 +7,7 @@ import { cutLines } from "#core/cutting/index.ts";
 import { type PadPiece, piecesOf, spreadOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
+import { padMaterials } from "../../parts/pads/stock.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { Caution } from "../../ui/caution.tsx";
 import { download } from "../../ui/download.ts";
@@ -22,7 +23,6 @@ import { padsApi } from "./endpoints.ts";
 import { SheetView } from "./sheet-view.tsx";
 import { Spread } from "./spread.tsx";
 import type { PadStepProps } from "./step-props.ts";
-import { padMaterials } from "../../parts/pads/stock.ts";
 
 const SEARCH_S = 2;
 

@@ -1,8 +1,8 @@
+import { BowOverlay } from "../../parts/board/bow-overlay.tsx";
 import { BoardPlan, nextPicked } from "../../ui/board-plan.tsx";
 import { LinkButton } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { FaultNote } from "../../ui/note.tsx";
-import { BowOverlay } from "../../parts/board/bow-overlay.tsx";
 import { bowWords, SCALE_WORDS, SHOWN } from "./seat-marks.ts";
 import type { Seat } from "./use-seat.ts";
 import { Verdict, Warnings } from "./verdict.tsx";

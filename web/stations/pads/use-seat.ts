@@ -3,11 +3,11 @@ import { toast } from "sonner";
 import { type BoardMap, moveThings, snapped } from "#core/boardmap/index.ts";
 import { type PadChoice, type PadPick, type PadWork, placesOf, USUAL_POWER_W } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
+import { padMaterials, padOffers } from "../../parts/pads/stock.ts";
 import type { PlanDrag } from "../../ui/board-plan.tsx";
 import { useJudgement, usePadSession } from "../../workers/use-pad-session.ts";
 import { marksOf, type Shown } from "./seat-marks.ts";
 import type { PadStepProps } from "./step-props.ts";
-import { padMaterials, padOffers } from "../../parts/pads/stock.ts";
 import { useMapEdits } from "./use-map-edits.ts";
 
 /** Chosen pads against the die's seat: what is picked, shown and tried, and the answer that follows every change. */

@@ -90,8 +90,12 @@ export function Verdict({
         </p>
         <p>
           Board {map.board.widthMm} × {map.board.heightMm} × {map.board.thicknessMm} mm, {map.board.youngGPa} GPa;{" "}
-          {pullingScrews(map).length} screws of {pullingScrews(map).map((screw) => screw.forceN).join(", ")} N. A backplate or bracket
-          that stiffens the board is not in it: type a larger thickness or stiffness on the map.
+          {pullingScrews(map).length} screws of{" "}
+          {pullingScrews(map)
+            .map((screw) => screw.forceN)
+            .join(", ")}{" "}
+          N. A backplate or bracket that stiffens the board is not in it: type a larger thickness or stiffness on the
+          map.
         </p>
       </Working>
     </section>

@@ -11,6 +11,7 @@ import { Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
 import { Attempts, MountAgain } from "./attempts.tsx";
+import { PowerUp } from "./power-up.tsx";
 
 /** The same runs again: did it help, and how sure is that? */
 export function ProveStation({ cardId, service }: StationProps) {
@@ -30,6 +31,7 @@ export function ProveStation({ cardId, service }: StationProps) {
   const isWaiting = compared > 0 && compared < current;
   return (
     <div className="space-y-4">
+      <PowerUp service={service} />
       {again && <MountAgain cardId={cardId} serviceId={service.id} what={again} />}
       {isWaiting && (
         <Note title={`Attempt ${current}: run the same load again`}>

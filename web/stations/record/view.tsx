@@ -1,6 +1,7 @@
 import { Printer } from "lucide-react";
 import { useState } from "react";
 import { LOOK_OVER_ITEMS } from "#contract";
+import { type HandSummary, handSummary } from "#core/handwork/index.ts";
 import { needsReason, type Outcome } from "#core/outcome/index.ts";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { asTyped } from "#core/units/index.ts";
@@ -16,8 +17,8 @@ import { Choice } from "../../ui/choice.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { day, figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
-import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import { type Paper, usePaper } from "../../ui/paper.ts";
+import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import type { StationProps } from "../station.ts";
 import { recordApi } from "./endpoints.ts";
 
@@ -31,6 +32,7 @@ export function RecordStation({ cardId, service }: StationProps) {
   const { data: card } = api.useCardQuery(cardId);
   const { data: settings } = api.useSettingsQuery();
   const { data: boards } = api.useBoardsQuery();
+  const { data: steps } = api.useStepsQuery(service.id);
   const [close, { isLoading }] = recordApi.useCloseMutation();
   const [paper, setPaper] = useState<Paper>("A4");
   const [reason, setReason] = useState("");
@@ -46,6 +48,7 @@ export function RecordStation({ cardId, service }: StationProps) {
   const lead = pairs.find((pair) => pair.comparison === judged?.comparison) ?? pairs[0];
   const isOpen = service.closedAt === null;
   const asksWhy = isOpen && judged !== undefined && needsReason(judged.outcome);
+  const hands = handSummary(steps?.marks ?? []);
   const findings = card.lookOver.filter((entry) => entry.state === "noted");
   return (
     <div className="space-y-4">
@@ -184,6 +187,12 @@ export function RecordStation({ cardId, service }: StationProps) {
               <li>
                 Seal {card.seal}; warranty: {card.warranty}
               </li>
+              {hands?.seal && <li>Seal when it was opened: {hands.seal}</li>}
+              {hands?.compound && (
+                <li>
+                  Old compound {hands.compound}. {inOwnersWords(hands.imprint)}
+                </li>
+              )}
               {findings.map((entry) => (
                 <li key={entry.id}>{entry.text || LOOK_OVER_ITEMS.find((item) => item.id === entry.id)?.label}</li>
               ))}
@@ -208,7 +217,8 @@ export function RecordStation({ cardId, service }: StationProps) {
                   {note.compound ? ` (${note.compound})` : ""}. {note.text}
                 </li>
               ))}
-              {service.notes.length === 0 && <li>Nothing noted.</li>}
+              {hands && <ByHand hands={hands} />}
+              {service.notes.length === 0 && !hands && <li>Nothing noted.</li>}
               <Used service={service} />
             </ul>
           </section>
@@ -313,6 +323,26 @@ function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
         </div>
       ))}
     </dl>
+  );
+}
+
+/** What the steps tell: screws out and back, what was odd, minutes of hands. */
+function ByHand({ hands: { screwsOut, leftOver, odd, minutes } }: { hands: HandSummary }) {
+  return (
+    <>
+      <li>
+        {screwsOut} {screwsOut === 1 ? "screw" : "screws"} out
+        {leftOver === null ? "" : leftOver === 0 ? ", none left over" : `, ${leftOver} left over`};{" "}
+        {Math.round(minutes)} min of hands.
+      </li>
+      {odd.map(({ what, kind, text, dealt }) => (
+        <li key={what + kind}>
+          {what}: {kind}
+          {text && `, ${text}`}
+          {dealt && " (put right)"}
+        </li>
+      ))}
+    </>
   );
 }
 

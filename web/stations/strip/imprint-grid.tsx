@@ -25,8 +25,7 @@ export function ImprintGrid({
   onGo: () => void;
 }) {
   const grid = useRef<HTMLDivElement>(null);
-  const focus = (index: number): void =>
-    grid.current?.querySelectorAll<HTMLElement>("[role=gridcell]")[index]?.focus();
+  const focus = (index: number): void => grid.current?.querySelectorAll<HTMLElement>("[role=gridcell]")[index]?.focus();
   return (
     <div
       ref={grid}

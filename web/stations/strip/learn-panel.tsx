@@ -6,6 +6,9 @@ import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { MmField } from "../../ui/mm-field.tsx";
 
+/** Where a keyboard would come up over the plan, it is asked for by a tap. */
+const HAS_KEYS = matchMedia("(pointer: fine)").matches;
+
 /** What was tapped at this layer so far, the last one first: its length and thread, typed or by caliper. */
 export function LearnPanel({
   map,
@@ -42,8 +45,16 @@ export function LearnPanel({
         onChange={onTapped}
       />
       {screw && (
-        <div className="space-y-2" key={screw.id}>
+        <div
+          className="space-y-2"
+          key={screw.id}
+          onKeyDown={(event) => {
+            // On to the next hole.
+            if (event.key === "Enter") document.querySelector<HTMLElement>("[data-step-field]")?.focus();
+          }}
+        >
           <MmField
+            autoFocus={HAS_KEYS}
             label={`Length of ${screw.id} (mm)`}
             value={screw.lengthMm}
             optional
@@ -88,7 +99,11 @@ export function LearnPanel({
           </li>
         ))}
       </ul>
-      {screws.length + plugs.length === 0 && <p className="text-soft">Nothing tapped yet. With the keyboard: arrows move the cross on the plan, Enter taps.</p>}
+      {screws.length + plugs.length === 0 && (
+        <p className="text-soft">
+          Nothing tapped yet. With the keyboard: arrows move the cross on the plan, Enter taps.
+        </p>
+      )}
     </div>
   );
 }

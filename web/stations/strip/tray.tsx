@@ -62,12 +62,24 @@ export function TrayPage() {
       ) : (
         <>
           <div className="no-print mb-4">
-            <Note title={scale < 1 ? `The board is wider than the paper: drawn at ${Math.floor(100 * scale)} %` : "Print at 100 %, without “fit to page”"}>
-              {scale < 1 ? "Circles stay in their order." : "Lay a real ruler on the printed one: its 100 mm must be 100 mm."}
+            <Note
+              title={
+                scale < 1
+                  ? `The board is wider than the paper: drawn at ${Math.floor(100 * scale)} %`
+                  : "Print at 100 %, without “fit to page”"
+              }
+            >
+              {scale < 1
+                ? "Circles stay in their order."
+                : "Lay a real ruler on the printed one: its 100 mm must be 100 mm."}
             </Note>
           </div>
           {sheets.map(({ layer, map, places }) => (
-            <section key={layer} className="mb-6 break-after-page last:break-after-auto" aria-label={LAYER_WORDS[layer]}>
+            <section
+              key={layer}
+              className="mb-6 break-after-page last:break-after-auto"
+              aria-label={LAYER_WORDS[layer]}
+            >
               <h2 className="text-xl font-bold first-letter:uppercase">
                 {LAYER_WORDS[layer]}: {places.length} {places.length === 1 ? "screw" : "screws"}
               </h2>

@@ -1,12 +1,22 @@
 import { useMemo, useState } from "react";
 import type { ServiceView } from "#contract";
 import { type BoardMap, EMPTY_MAP } from "#core/boardmap/index.ts";
-import { type HandStep, STEP, stripFault, stripFound, stripSteps, warmthOf, warmthWords } from "#core/handwork/index.ts";
+import {
+  type HandStep,
+  layerId,
+  learnId,
+  STEP,
+  stripFault,
+  stripFound,
+  stripSteps,
+  warmthOf,
+  warmthWords,
+} from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { useLearn } from "../../parts/board/use-learn.ts";
+import type { MadeMark } from "../../parts/steps/use-marks.ts";
 import { useMarks } from "../../parts/steps/use-marks.ts";
 import { BY_CROSS, BY_PLAN, useTurns, writeTurns } from "../../parts/steps/use-turns.ts";
-import type { MadeMark } from "../../parts/steps/use-marks.ts";
 import { usePadSession } from "../../workers/use-pad-session.ts";
 
 /** Everything of taking a card apart: its map as it is learnt, the marks, the steps that follow from both. */
@@ -44,6 +54,10 @@ export function useStrip(service: ServiceView, boardModelId: string | null, isLo
     /** What a step that is done leaves behind besides its mark. */
     onDone: (step: HandStep, value: string | null): MadeMark[] => {
       edit(step, value);
+      // What is not known when it is reached stays to be learnt, whatever the map knows after the first tap.
+      const learning = step.layer && step.id === layerId(step.layer) ? learnId(step.layer) : undefined;
+      if (learning && value !== "none" && value !== "on" && steps.some(({ id }) => id === learning))
+        return [{ stepId: learning, what: "begun" }];
       // What is begun goes on by the same plan.
       if (step.kind !== "turn" || turning.kept) return [];
       return [
@@ -68,7 +82,8 @@ function learnFrom(learn: ReturnType<typeof useLearn>["learn"], map: BoardMap) {
       if (id === "die:width") learn({ edit: "die", more: { widthMm: mm } });
       if (id === "die:height") learn({ edit: "die", more: { heightMm: mm } });
     }
-    if (kind === "screw" && Number.isFinite(mm) && things[0]) learn({ edit: "change", id: things[0], more: { lengthMm: mm } });
+    if (kind === "screw" && Number.isFinite(mm) && things[0])
+      learn({ edit: "change", id: things[0], more: { lengthMm: mm } });
     if (layer && value === "none" && known === null) learn({ edit: "layer", id: layer, there: false });
     if (layer && kind === "learn" && known === null) learn({ edit: "layer", id: layer, there: true });
   };

@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { ServiceView } from "#contract";
 import { type BoardMap, freeId, layerOf } from "#core/boardmap/index.ts";
-import { type HandStep, handTime, LAYER_WORDS, currentStep, outId, STEP, valueOf } from "#core/handwork/index.ts";
+import { currentStep, type HandStep, handTime, LAYER_WORDS, outId, STEP, valueOf } from "#core/handwork/index.ts";
 import { IMPRINT_SIZE, type Imprint, imprintFound, readImprint, writeImprint } from "#core/imprint/index.ts";
 import { api } from "../../app/api.ts";
 import { NextLink } from "../../parts/service/next-link.tsx";
@@ -97,7 +97,12 @@ function Opening({
         >
           {next && isBegun && <p className="mb-3 text-xl font-semibold">Next: {next.text}</p>}
           {next ? (
-            <Button look="main" className="min-h-16 w-full text-xl sm:w-auto sm:px-10" disabled={!mayOpen} onClick={begin}>
+            <Button
+              look="main"
+              className="min-h-16 w-full text-xl sm:w-auto sm:px-10"
+              disabled={!mayOpen}
+              onClick={begin}
+            >
               {isBegun ? "Go on" : "Begin"}
             </Button>
           ) : (
@@ -116,9 +121,7 @@ function Opening({
       </div>
       {found.counted !== null && !next && <NextLink cardId={cardId} service={service} from="strip" />}
       {!isBegun && here?.state !== "done" && <Skip service={service} station="strip" />}
-      {isOpen && (
-        <Steps name={name} cardId={cardId} strip={strip} onClose={() => void go(`/cards/${cardId}/strip`)} />
-      )}
+      {isOpen && <Steps name={name} cardId={cardId} strip={strip} onClose={() => void go(`/cards/${cardId}/strip`)} />}
     </div>
   );
 }
@@ -132,9 +135,13 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
     // oxlint-disable-next-line react-hooks/exhaustive-deps -- once, when it opens
   }, []);
   const cells = readImprint(valueOf(marks.folded, STEP.imprint)) ?? ALL_COVERED;
-  const setCells = (next: Imprint): void => marks.mark({ stepId: STEP.imprint, what: "value", value: writeImprint(next) });
+  const setCells = (next: Imprint): void =>
+    marks.mark({ stepId: STEP.imprint, what: "value", value: writeImprint(next) });
   const tap = (step: HandStep, at: { xMm: number; yMm: number }): void => {
-    if (step.kind === "place") return learn({ edit: "die", more: at });
+    if (step.kind === "place") {
+      learn({ edit: "die", more: at });
+      return marks.mark({ stepId: step.id, what: "value", value: `${at.xMm} ${at.yMm}` });
+    }
     if (step.kind !== "learn" || !step.layer) return undefined;
     const id = freeId(map, tapped);
     const { layer } = step;
@@ -162,19 +169,27 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
       ]}
       waitFor={(step) => (step.kind === "turn" ? turnsWaiting(turning, marks.mark) : null)}
       onClose={onClose}
-      picture={(step) =>
-        step.kind === "imprint" ? null : (
+      picture={(step, next) =>
+        step.kind === "imprint" ? (
           <>
-            <PlanOrLayers map={map} step={step} strip={strip} onTap={(at) => tap(step, at)} />
-            {step.turn && map.die && turning.turns && (
-              <div className="mt-3">
-                <DieCore die={map.die} turns={turning.turns} at={step.turn} back />
-              </div>
-            )}
+            <ImprintGrid
+              cells={cells}
+              aspect={map.die ? map.die.heightMm / map.die.widthMm : 1}
+              onCells={setCells}
+              onGo={next}
+            />
+            <p className="mt-2 text-center text-soft">The die as it looks at you. Filled: covered.</p>
           </>
+        ) : (
+          <PlanOrLayers
+            map={map}
+            step={step}
+            strip={strip}
+            onTap={(at) => tap(step, { xMm: tenths(at.xMm), yMm: tenths(at.yMm) })}
+          />
         )
       }
-      body={(step, next) =>
+      body={(step) =>
         step.kind === "learn" && step.layer ? (
           <LearnPanel
             map={map}
@@ -185,22 +200,22 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
             mark={marks.mark}
           />
         ) : step.kind === "imprint" ? (
-          <>
-            <ImprintGrid
-              cells={cells}
-              aspect={map.die ? map.die.heightMm / map.die.widthMm : 1}
-              onCells={setCells}
-              onGo={next}
-            />
-            {map.die && <ImprintPhoto remote={strip.remote} die={map.die} onCells={setCells} />}
-          </>
+          map.die && <ImprintPhoto remote={strip.remote} die={map.die} onCells={setCells} />
         ) : step.kind === "turn" ? (
-          <TurnsProblem turning={turning} />
+          <>
+            <TurnsProblem turning={turning} />
+            {step.turn && map.die && turning.turns && (
+              <DieCore die={map.die} turns={turning.turns} at={step.turn} back />
+            )}
+          </>
         ) : null
       }
     />
   );
 }
+
+/** As fine as a finger points. */
+const tenths = (mm: number): number => Math.round(mm * 10) / 10;
 
 const ALL_COVERED: Imprint = Array.from({ length: IMPRINT_SIZE ** 2 }, () => "covered" as const);
 
@@ -249,9 +264,12 @@ function Layers({ map }: { map: BoardMap }) {
             </span>
             <span>
               {there === false && !known
-                ? "none on this board"
+                ? "not a layer of its own"
                 : known
-                  ? [`${screws} ${screws === 1 ? "screw" : "screws"}`, plugs > 0 ? `${plugs} ${plugs === 1 ? "plug" : "plugs"}` : ""]
+                  ? [
+                      `${screws} ${screws === 1 ? "screw" : "screws"}`,
+                      plugs > 0 ? `${plugs} ${plugs === 1 ? "plug" : "plugs"}` : "",
+                    ]
                       .filter(Boolean)
                       .join(", ")
                   : "not known yet"}
@@ -266,7 +284,7 @@ function Layers({ map }: { map: BoardMap }) {
 /** What the map knows before the first screw. */
 function Known({ map }: { map: BoardMap }) {
   const screws = map.screws.filter(({ leaveAlone }) => !leaveAlone).length;
-  const sized = map.screws.filter(({ lengthMm }) => lengthMm !== null).length;
+  const sized = map.screws.filter(({ lengthMm, leaveAlone }) => lengthMm !== null && !leaveAlone).length;
   return (
     <Sheet title={screws === 0 ? "This board is not known yet" : "What the map knows"}>
       {screws === 0 ? (
@@ -293,9 +311,7 @@ function Found({ map, strip, minutes }: { map: BoardMap; strip: Strip; minutes: 
   const cells = readImprint(valueOf(marks.folded, STEP.imprint));
   const final = turning.fastening?.final;
   const pressed =
-    final && map.die
-      ? { x: (2 * final.exMm) / map.die.widthMm, y: (2 * final.eyMm) / map.die.heightMm }
-      : null;
+    final && map.die ? { x: (2 * final.exMm) / map.die.widthMm, y: (2 * final.eyMm) / map.die.heightMm } : null;
   const words = cells ? imprintFound(cells, pressed).words : "";
   return (
     <Sheet title="Found">

@@ -34,11 +34,12 @@ export const fastenCommand: Command = {
   },
 };
 
+const withoutPlace = (turns: readonly Turn[]) => turns.map(({ exMm: _x, eyMm: _y, ...turn }) => turn);
+
 /** The fields of the format, which names no place. */
 function asTold({ final, tighten, loosen, ...more }: Fastening) {
-  const turns = (all: readonly Turn[]) => all.map(({ exMm: _x, eyMm: _y, ...turn }) => turn);
   const { exMm: _x, eyMm: _y, ...end } = final;
-  return { final: end, tighten: turns(tighten), loosen: turns(loosen), ...more };
+  return { final: end, tighten: withoutPlace(tighten), loosen: withoutPlace(loosen), ...more };
 }
 
 function printTurns(title: string, turns: readonly Turn[]): void {

@@ -9,6 +9,7 @@ import {
   DIE_ID,
   EMPTY_MAP,
   homography,
+  type Layer,
   makeRow,
   mapped,
   mapToSvg,
@@ -16,6 +17,7 @@ import {
   moveThings,
   PACKAGES,
   type Point,
+  pullingScrews,
   removeThings,
   setGroup,
   snapped,
@@ -99,6 +101,20 @@ describe("what does not hold together on a map", () => {
   ])("%s is named beside the thing", (_, map, id, words) => {
     const found = checkMap(map).find((fault) => words.test(fault.text));
     expect(found?.id).toBe(id);
+  });
+
+  it("two cooler screws in one place are one too many; a shroud's screw may sit over one, a bracket's beside the board", () => {
+    const two = addScrew(addScrew(part, { xMm: 95, yMm: 25 }).map, { xMm: 95.2, yMm: 25.1 }).map;
+    expect(checkMap(two).map(({ code, id }) => [code, id])).toEqual([["same-place", "S2"]]);
+    const layered = (layer: Layer, xMm: number): BoardMap => ({
+      ...two,
+      screws: two.screws.map((screw) => (screw.id === "S2" ? { ...screw, layer, xMm } : screw)),
+    });
+    expect(checkMap(layered("shroud", 95.2))).toEqual([]);
+    expect(checkMap(layered("bracket", -12))).toEqual([]);
+    expect(pullingScrews(layered("shroud", 95.2)).map(({ id }) => id)).toEqual(["S1"]);
+    const alone = { ...two, screws: two.screws.map((screw) => ({ ...screw, leaveAlone: true })) };
+    expect(checkMap(alone).map(({ code }) => code)).toContain("no-screws");
   });
 
   it("parts on the other side don't overlap", () => {

@@ -1,4 +1,4 @@
-import { layerOf, pullingScrews } from "./fasteners.ts";
+import { layerOf, pullingScrews } from "./layers.ts";
 import { type BoardMap, type Box, DIE_ID, overlap, thingsOf } from "./map.ts";
 
 export interface MapFault {

@@ -1,12 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
+  addPlug,
   addScrew,
   align,
   type BoardMap,
   checkMap,
   DIE_ID,
   EMPTY_MAP,
+  HEADS,
+  HIDDEN_BY,
+  LAYERS,
   makeRow,
   mapFromShapes,
   mapToSvg,
@@ -20,8 +24,10 @@ import {
   snapped,
   spreadOut,
   stampPart,
+  THREADS,
   thingsFrom,
   thingsOf,
+  turnedOver,
   turnThings,
   withGroups,
 } from "./index.ts";
@@ -29,11 +35,30 @@ import {
 const WITH_DIE: BoardMap = { ...EMPTY_MAP, die: { xMm: 120, yMm: 52, widthMm: 20, heightMm: 22 } };
 const hundredths = fc.integer({ min: 500, max: 20_000 }).map((one) => one / 100);
 
+/** Of the screw that was added last: what it is, any of it not known. */
+function withKind(map: BoardMap, pick: number): BoardMap {
+  const one = <T>(list: readonly T[], shift: number): T | null => list[(pick >> shift) % (list.length + 1)] ?? null;
+  const kind = {
+    thread: one(THREADS, 0),
+    head: one(HEADS, 3),
+    layer: one(LAYERS, 6),
+    lengthMm: pick % 3 === 0 ? null : 4 + (pick % 9) / 2,
+    driver: pick % 2 === 0 ? "" : "PH0",
+    side: pick % 5 === 0 ? ("front" as const) : ("back" as const),
+    hiddenBy: one(HIDDEN_BY, 9) ?? "nothing",
+    leaveAlone: pick % 7 === 0,
+  };
+  return {
+    ...map,
+    screws: map.screws.map((screw, index) => (index === map.screws.length - 1 ? { ...screw, ...kind } : screw)),
+  };
+}
+
 /** A map as a hand draws it: stamps, screws, rows, mirror images, moves, in any order. */
 const drawn = fc
   .array(
     fc.tuple(
-      fc.constantFrom("stamp", "screw", "row", "mirror", "move", "turn", "remove"),
+      fc.constantFrom("stamp", "screw", "plug", "row", "mirror", "move", "turn", "remove"),
       hundredths,
       hundredths,
       fc.nat(),
@@ -48,7 +73,9 @@ const drawn = fc
         case "stamp":
           return stampPart(map, PACKAGES[pick % PACKAGES.length]!, { xMm, yMm }, pick % 2 ? "front" : "back").map;
         case "screw":
-          return addScrew(map, { xMm, yMm }).map;
+          return withKind(addScrew(map, { xMm, yMm }).map, pick);
+        case "plug":
+          return addPlug(map, { xMm, yMm }).map;
         case "row":
           return makeRow(map, ids, 3, 10, 0).map;
         case "mirror":
@@ -95,7 +122,7 @@ describe("whatever is drawn", () => {
     fc.assert(
       fc.property(drawn, (map) => {
         const told = new Set(checkMap(map).flatMap((fault) => (fault.code === "overlap" ? [fault.id] : [])));
-        const boxes = thingsOf(map).filter((thing) => thing.type !== "screw");
+        const boxes = thingsOf(map).filter((thing) => thing.type !== "screw" && thing.type !== "plug");
         const shared = (a: (typeof boxes)[number], b: (typeof boxes)[number]): boolean => {
           const across =
             Math.min(a.xMm + a.widthMm / 2, b.xMm + b.widthMm / 2) -
@@ -136,8 +163,37 @@ describe("whatever is drawn", () => {
           expect(part.xMm).toBeCloseTo(map.parts[k]?.xMm ?? Number.NaN, 2);
           expect(part.yMm).toBeCloseTo(map.parts[k]?.yMm ?? Number.NaN, 2);
         });
-        expect(back.screws.map(({ id, holeMm, forceN }) => [id, holeMm, forceN])).toEqual(
-          map.screws.map(({ id, holeMm, forceN }) => [id, holeMm, forceN]),
+        const kept = ({
+          washerMm: _w,
+          shouldered: _s,
+          standoff: _o,
+          xMm: _x,
+          yMm: _y,
+          spring: _p,
+          sleeve: _l,
+          ...screw
+        }: BoardMap["screws"][number]) => screw;
+        expect(back.screws.map(kept)).toEqual(map.screws.map(kept));
+        expect(back.plugs).toEqual(
+          map.plugs.map((plug) => ({ ...plug, xMm: expect.closeTo(plug.xMm, 2), yMm: expect.closeTo(plug.yMm, 2) })),
+        );
+      }),
+    );
+  });
+});
+
+describe("a board that is turned over", () => {
+  it("has its right at the left, stays as far from its edges, and is as it was when turned again", () => {
+    fc.assert(
+      fc.property(drawn, (map) => {
+        const over = turnedOver(map);
+        thingsOf(over).forEach((thing, index) => {
+          const was = thingsOf(map)[index];
+          expect(thing.xMm + (was?.xMm ?? 0)).toBeCloseTo(map.board.widthMm, 2);
+          expect(thing.yMm).toBe(was?.yMm);
+        });
+        expect(thingsOf(turnedOver(over)).map(({ xMm }) => xMm)).toEqual(
+          thingsOf(map).map(({ xMm }) => expect.closeTo(xMm, 2)),
         );
       }),
     );

@@ -1,5 +1,15 @@
-import { NEW_PLUG, plugBox } from "./fasteners.ts";
-import { type BoardMap, type Box, DIE_ID, type MapPart, NEW_SCREW, type Package, type Thing, thingsOf } from "./map.ts";
+import { NEW_PLUG } from "./fasteners.ts";
+import {
+  type BoardMap,
+  type Box,
+  DIE_ID,
+  type MapPart,
+  NEW_SCREW,
+  type Package,
+  plugBox,
+  type Thing,
+  thingsOf,
+} from "./map.ts";
 
 /** Positions are kept to a hundredth of a millimetre, so that sums of steps stay exact on screen. */
 const round = (mm: number): number => Math.round(mm * 100) / 100;

@@ -32,16 +32,13 @@ export {
   HEADS,
   HIDDEN_BY,
   LAYERS,
-  layerKnown,
-  layerOf,
   PITCH_MM,
   PLUG_KINDS,
-  pullingScrews,
   RELEASES,
   SPRINGS,
-  screwWords,
   THREADS,
 } from "./fasteners.ts";
+export { layerKnown, layerOf, pullingScrews, screwWords } from "./layers.ts";
 export type { MapEdit } from "./learn.ts";
 export { withEdits } from "./learn.ts";
 export type { BoardMap, Box, MapPart, MapScrew, Package, PartKind, Thing } from "./map.ts";

@@ -5,7 +5,6 @@ import {
   type Layer,
   type MapLayer,
   type MapPlug,
-  plugBox,
   type SpringKind,
   type Thread,
 } from "./fasteners.ts";
@@ -146,6 +145,10 @@ export interface Thing extends Box {
 }
 
 export const DIE_ID = "die";
+
+/** A plug on a plan, mm. */
+const PLUG_SIZE_MM = { widthMm: 7, heightMm: 4 };
+export const plugBox = ({ xMm, yMm }: MapPlug): Box => ({ xMm, yMm, ...PLUG_SIZE_MM });
 
 export function thingsOf(map: BoardMap): Thing[] {
   return [

@@ -1,17 +1,6 @@
 import { Problem } from "../problem/index.ts";
-import {
-  FEEDS,
-  HEADS,
-  HIDDEN_BY,
-  LAYERS,
-  type MapPlug,
-  NEW_PLUG,
-  PLUG_KINDS,
-  plugBox,
-  RELEASES,
-  THREADS,
-} from "./fasteners.ts";
-import { type BoardMap, EMPTY_MAP, type MapPart, type MapScrew, NEW_SCREW, PART_KINDS } from "./map.ts";
+import { FEEDS, HEADS, HIDDEN_BY, LAYERS, type MapPlug, NEW_PLUG, PLUG_KINDS, RELEASES, THREADS } from "./fasteners.ts";
+import { type BoardMap, EMPTY_MAP, type MapPart, type MapScrew, NEW_SCREW, PART_KINDS, plugBox } from "./map.ts";
 
 const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (sign) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[sign] ?? sign);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { nextCheck, SHOWS, SYMPTOM_KEYS, USUAL_SHARE } from "./causes.ts";
 import { expectedOf, rangeOf } from "./expected.ts";
-import { CAUSES, type Cause, diagnoseSymptoms, type Symptoms } from "./index.ts";
+import { CAUSES, type Cause, diagnoseSymptoms, type Opened, type Symptoms } from "./index.ts";
 
 const measured = (value: number, sd = 0.3) => ({ value, sd });
 /** A run in figures, without a log behind it. */
@@ -129,5 +129,33 @@ describe("findings from figures", () => {
   it("say how sure a coarse jump is, and that a throttled card was held back", () => {
     const { limits } = diagnoseSymptoms(figures({ fastK: measured(9, 3), throttled: true }));
     expect(limits.join(" ")).toMatch(/known to ± 5\.9 K only.*throttled/);
+  });
+});
+
+describe("what was seen once it lay open", () => {
+  // A jump that compound or contact may have made.
+  const shareOf = (cause: Cause, opened?: Opened): number =>
+    diagnoseSymptoms(figures({ fastK: measured(22), gapK: measured(22) }), {
+      healthy: [figures()],
+      opened,
+    }).findings.find((one) => one.cause === cause)?.probability ?? 0;
+  const seen = (more: Partial<Opened>): Opened => ({
+    compound: null,
+    bareShare: null,
+    lopsided: false,
+    words: "",
+    ...more,
+  });
+
+  it("a bare corner speaks for a cooler held off, dry compound for compound, and both say so", () => {
+    const corner = seen({ bareShare: 0.2, lopsided: true, words: "bare at the upper left" });
+    expect(shareOf("cooler-held-off", corner)).toBeGreaterThan(1.3 * shareOf("cooler-held-off"));
+    expect(shareOf("dry-paste", seen({ compound: "cracked" }))).toBeGreaterThan(shareOf("dry-paste"));
+    expect(shareOf("dry-paste", seen({ compound: "moist" }))).toBeLessThan(shareOf("dry-paste"));
+    expect(shareOf("cooler-held-off", seen({ bareShare: 0 }))).toBeLessThan(shareOf("cooler-held-off"));
+    const { findings } = diagnoseSymptoms(figures({ fastK: measured(22) }), { opened: { ...corner, compound: "dry" } });
+    expect(findings.find(({ cause }) => cause === "cooler-held-off")?.evidence[0]).toBe("bare at the upper left");
+    expect(findings.find(({ cause }) => cause === "dry-paste")?.evidence[0]).toMatch(/compound was dry/);
+    expect(findings.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 9);
   });
 });

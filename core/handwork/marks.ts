@@ -85,32 +85,26 @@ const MS_A_MIN = 60_000;
 /**
  * Minutes of hands, from when the steps were marked: what lies between two marks counts up to ten minutes; longer is a pause.
  * @param marks of one station, in any order
+ * @param msOf reads a time of a mark, ms; one that is none is left out
  */
-export function handTime(marks: readonly StepMark[]): HandTime {
+export function handTime(marks: readonly StepMark[], msOf: (at: string) => number): HandTime {
   const answers = new Map(marks.flatMap(({ what, stepId, value }) => (what === "pause" ? [[stepId, value]] : [])));
-  const times = [
-    ...new Set(marks.flatMap(({ what, at }) => (what === "pause" || what === "photo" ? [] : [Date.parse(at)]))),
-  ]
-    .filter(Number.isFinite)
-    .sort((a, b) => a - b);
+  const times = [...new Set(marks.flatMap(({ what, at }) => (what === "pause" || what === "photo" ? [] : [at])))]
+    .map((at) => ({ at, ms: msOf(at) }))
+    .filter(({ ms }) => Number.isFinite(ms))
+    .sort((a, b) => a.ms - b.ms);
   let minutes = 0;
   const pauses: Pause[] = [];
   times.slice(1).forEach((to, index) => {
     const from = times[index] ?? to;
-    const between = (to - from) / MS_A_MIN;
+    const between = (to.ms - from.ms) / MS_A_MIN;
     if (between <= LONGEST_MIN) {
       minutes += between;
       return;
     }
-    const fromAt = new Date(from).toISOString();
-    const said = answers.get(fromAt);
+    const said = answers.get(from.at);
     if (said === "worked") minutes += between;
-    pauses.push({
-      fromAt,
-      toAt: new Date(to).toISOString(),
-      minutes: between,
-      worked: said ? said === "worked" : null,
-    });
+    pauses.push({ fromAt: from.at, toAt: to.at, minutes: between, worked: said ? said === "worked" : null });
   });
   return { minutes, pauses };
 }

@@ -18,8 +18,11 @@ export interface HandSummary {
 
 type Placed = StepMark & { station: string; attempt: number };
 
-/** @param marks all marks of a service; null where there are none */
-export function handSummary(marks: readonly Placed[]): HandSummary | null {
+/**
+ * @param marks all marks of a service; null where there are none
+ * @param msOf reads a time of a mark, ms
+ */
+export function handSummary(marks: readonly Placed[], msOf: (at: string) => number): HandSummary | null {
   if (marks.length === 0) return null;
   const attempts = [...new Set(marks.map(({ attempt }) => attempt))].sort((a, b) => a - b);
   const of = (station: string, attempt: number | undefined): Placed[] =>
@@ -31,7 +34,7 @@ export function handSummary(marks: readonly Placed[]): HandSummary | null {
   const leftOver = valueOf(last, CLOSE.count);
   return {
     minutes: attempts
-      .flatMap((attempt) => stations.map((station) => handTime(of(station, attempt)).minutes))
+      .flatMap((attempt) => stations.map((station) => handTime(of(station, attempt), msOf).minutes))
       .reduce((sum, minutes) => sum + minutes, 0),
     screwsOut: outOf(of("strip", attempts.at(-1))).length,
     leftOver: leftOver === null ? null : Number(leftOver),

@@ -42,6 +42,8 @@ export function traySheets(map: BoardMap): TraySheet[] {
   });
 }
 
+const inside = (value: number, size: number): number => Math.min(size - TRAY_R_MM, Math.max(TRAY_R_MM, value));
+
 /** Pushes circles apart until none overlap, each as near to its hole as it can stay. */
 function spread(screws: readonly MapScrew[], { widthMm, heightMm }: BoardMap["board"]): TrayPlace[] {
   const places = screws.map((screw) => ({
@@ -51,7 +53,6 @@ function spread(screws: readonly MapScrew[], { widthMm, heightMm }: BoardMap["bo
     fromXMm: screw.xMm,
     fromYMm: screw.yMm,
   }));
-  const inside = (value: number, size: number): number => Math.min(size - TRAY_R_MM, Math.max(TRAY_R_MM, value));
   for (let round = 0; round < MOST_ROUNDS; round++) {
     let moved = false;
     for (const place of places) {

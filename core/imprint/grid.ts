@@ -19,7 +19,7 @@ export const writeImprint = (cells: Imprint): string => cells.map((cell) => LETT
 
 /** What was kept; undefined for anything that is no imprint. */
 export function readImprint(text: string | null): Imprint | undefined {
-  const cells = [...(text ?? "")].flatMap((letter) => CELLS[letter] ?? []);
+  const cells = (text ?? "").split("").flatMap((letter) => CELLS[letter] ?? []);
   return cells.length === IMPRINT_SIZE ** 2 && text?.length === cells.length ? cells : undefined;
 }
 

@@ -5,7 +5,7 @@ type Colour = readonly [l: number, a: number, b: number];
 const CLUSTERS = 3;
 const ROUNDS = 12;
 /** About so many points are looked at; more say the same. */
-const POINTS = 12_000;
+const POINTS = 4000;
 /** Colours that differ by less are one surface in another light (CIE 1976 difference; the limit is of our own, tried on drawn pictures). */
 const ONE_SURFACE = 14;
 const COVERED_FROM = 0.7;
@@ -28,12 +28,13 @@ export function proposeImprint(pixels: Uint8ClampedArray, width: number, height:
       colours.push(labOf(pixels[at] ?? 0, pixels[at + 1] ?? 0, pixels[at + 2] ?? 0));
       cellOf.push(Math.floor((y * IMPRINT_SIZE) / height) * IMPRINT_SIZE + Math.floor((x * IMPRINT_SIZE) / width));
     }
-  const clusters = clustersOf(colours);
-  const [one, other] = furthest(clusters);
+  const [one, other] = furthest(clustersOf(colours));
   const all = Array.from({ length: IMPRINT_SIZE ** 2 }, () => "covered" as const);
-  if (!one || !other || distance(one.centre, other.centre) < ONE_SURFACE) return all;
-  const isOne = one.count >= other.count !== swapped;
-  const [compound, bare] = isOne ? [one.centre, other.centre] : [other.centre, one.centre];
+  if (!one || !other || distance(one, other) < ONE_SURFACE) return all;
+  // A surface under a slanted light may be two clusters: what counts is to which end a colour is nearer.
+  const nearOne = colours.filter((colour) => along(colour, other, one) >= 0.5).length;
+  const isOne = nearOne * 2 >= colours.length !== swapped;
+  const [compound, bare] = isOne ? [one, other] : [other, one];
   const sums = new Float64Array(IMPRINT_SIZE ** 2);
   const counts = new Float64Array(IMPRINT_SIZE ** 2);
   colours.forEach((colour, index) => {
@@ -47,52 +48,43 @@ export function proposeImprint(pixels: Uint8ClampedArray, width: number, height:
   });
 }
 
-interface Cluster {
-  centre: Colour;
-  count: number;
-}
-
-/** k-means from the darkest, the middle and the lightest on; the same each time. */
-function clustersOf(colours: readonly Colour[]): Cluster[] {
+/** k-means from the darkest, the middle and the lightest on; the same each time. @returns centres of those that hold anything */
+function clustersOf(colours: readonly Colour[]): Colour[] {
   const byLight = colours.toSorted((a, b) => a[0] - b[0]);
-  let clusters: Cluster[] = Array.from({ length: CLUSTERS }, (_, k) => ({
-    centre: byLight[Math.floor(((k + 0.5) / CLUSTERS) * byLight.length)] ?? [0, 0, 0],
-    count: 0,
-  }));
+  let centres: Colour[] = Array.from(
+    { length: CLUSTERS },
+    (_, k) => byLight[Math.floor(((k + 0.5) / CLUSTERS) * byLight.length)] ?? [0, 0, 0],
+  );
   for (let round = 0; round < ROUNDS; round++) {
-    const sums = clusters.map(() => [0, 0, 0, 0]);
+    const sums = centres.map(() => ({ l: 0, a: 0, b: 0, count: 0 }));
     for (const colour of colours) {
-      const sum = sums[nearest(colour, clusters)];
+      const sum = sums[nearest(colour, centres)];
       if (!sum) continue;
-      colour.forEach((value, axis) => {
-        sum[axis] = (sum[axis] ?? 0) + value;
-      });
-      sum[3] = (sum[3] ?? 0) + 1;
+      sum.l += colour[0];
+      sum.a += colour[1];
+      sum.b += colour[2];
+      sum.count++;
     }
-    clusters = sums.map(([l = 0, a = 0, b = 0, count = 0], k) =>
-      count > 0
-        ? { centre: [l / count, a / count, b / count], count }
-        : { centre: clusters[k]?.centre ?? [0, 0, 0], count },
-    );
+    centres = sums.flatMap(({ l, a, b, count }): Colour[] => (count > 0 ? [[l / count, a / count, b / count]] : []));
   }
-  return clusters.filter(({ count }) => count > 0);
+  return centres;
 }
 
-function nearest(colour: Colour, clusters: readonly Cluster[]): number {
+function nearest(colour: Colour, centres: readonly Colour[]): number {
   let [best, least] = [0, Number.POSITIVE_INFINITY];
-  clusters.forEach(({ centre }, k) => {
+  centres.forEach((centre, k) => {
     const away = distance(colour, centre);
     if (away < least) [best, least] = [k, away];
   });
   return best;
 }
 
-function furthest(clusters: readonly Cluster[]): [Cluster | undefined, Cluster | undefined] {
-  let pair: [Cluster | undefined, Cluster | undefined] = [undefined, undefined];
+function furthest(centres: readonly Colour[]): [Colour | undefined, Colour | undefined] {
+  let pair: [Colour | undefined, Colour | undefined] = [undefined, undefined];
   let most = -1;
-  clusters.forEach((one, k) => {
-    for (const other of clusters.slice(k + 1)) {
-      const away = distance(one.centre, other.centre);
+  centres.forEach((one, k) => {
+    for (const other of centres.slice(k + 1)) {
+      const away = distance(one, other);
       if (away > most) [pair, most] = [[one, other], away];
     }
   });

@@ -1,7 +1,12 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { createClient } from "@libsql/client";
+import { drizzle } from "drizzle-orm/libsql";
+import { migrate } from "drizzle-orm/libsql/migrator";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { BoardMapView } from "#contract";
+import { EMPTY_MAP, NEW_SCREW } from "#core/boardmap/index.ts";
 import { root } from "../root.ts";
 import { firstVersion } from "./first-version.ts";
 import { openTestServer } from "./server.ts";
@@ -27,6 +32,55 @@ describe("a database of the first version", () => {
     expect((await server.ask("PUT", "/api/services/s1/decision", decision)).status).toBe(200);
     expect((await server.ask("GET", "/api/benches")).body).toEqual([]);
     await server.running.close();
+  });
+
+  it("a map from before screws had threads keeps what it says, and can be stripped by", async () => {
+    const file = join(folder, "maps.db");
+    await firstVersion(file);
+    // Up to the version before, as its own program would have left it.
+    const early = join(folder, "early");
+    cpSync(FOLDER, early, { recursive: true });
+    const journal = join(early, "meta", "_journal.json");
+    const { entries, ...head } = JSON.parse(readFileSync(journal, "utf8")) as { entries: Array<{ idx: number }> };
+    writeFileSync(journal, JSON.stringify({ ...head, entries: entries.filter(({ idx }) => idx < 11) }));
+    const client = createClient({ url: `file:${file}` });
+    await migrate(drizzle(client), { migrationsFolder: early });
+    const { format, board } = EMPTY_MAP;
+    const screw = {
+      id: "S1",
+      xMm: 95,
+      yMm: 25,
+      holeMm: 3.2,
+      forceN: 55,
+      springNPerMm: 12,
+      washerMm: 0,
+      shouldered: true,
+    };
+    const map = {
+      format,
+      version: 1,
+      board,
+      die: null,
+      screws: [screw, { ...screw, id: "S2" }],
+      parts: [],
+      cooler: null,
+    };
+    await client.execute("INSERT INTO board_models VALUES ('b9', 'OF-99', '', '{}', '2025-01-01', '2025-01-01', 1)");
+    await client.execute({
+      sql: "INSERT INTO board_maps (board_model_id, map, created_at, updated_at, version) VALUES ('b9', ?, '2025-01-01', '2025-01-01', 1)",
+      args: [JSON.stringify(map)],
+    });
+    client.close();
+    const server = await openTestServer({ database: file });
+    try {
+      const { body } = await server.ask<BoardMapView>("GET", "/api/boards/b9/map");
+      const { screws, ...other } = body.map;
+      expect(other).toEqual({ ...EMPTY_MAP, screws: undefined });
+      expect(screws).toEqual(["S1", "S2"].map((id) => ({ ...NEW_SCREW, ...screw, id })));
+      expect((await server.ask("PUT", "/api/boards/b9/map", { map: body.map, version: 1 })).status).toBe(200);
+    } finally {
+      await server.running.close();
+    }
   });
 
   it("has tables that take no value of a wrong type, as every migration's must", () => {

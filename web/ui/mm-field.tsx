@@ -12,7 +12,6 @@ export function MmField({
   optional = false,
   className = "",
   hint,
-  autoFocus = false,
 }: {
   label: string;
   value: number | null;
@@ -22,7 +21,6 @@ export function MmField({
   optional?: boolean;
   className?: string;
   hint?: string;
-  autoFocus?: boolean;
 }) {
   const shown = value === null ? "" : String(value);
   const [text, setText] = useState(shown);
@@ -50,7 +48,6 @@ export function MmField({
       hint={hint}
       inputMode="decimal"
       isLength
-      autoFocus={autoFocus}
       value={text}
       error={error}
       className={className}

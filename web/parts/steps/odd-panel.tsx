@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { ODD_KINDS } from "#core/handwork/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
@@ -17,8 +17,11 @@ export function OddPanel({
 }) {
   const [kind, setKind] = useState<string>(held?.kind ?? "");
   const [text, setText] = useState(held?.text ?? "");
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => form.current?.querySelector("input")?.focus(), []);
   return (
     <form
+      ref={form}
       aria-label="This one is different"
       className="space-y-3 rounded-xl border border-amber bg-amber-wash p-4"
       onSubmit={(event) => {
@@ -36,7 +39,7 @@ export function OddPanel({
       <fieldset>
         <legend className="mb-2 text-lg font-semibold">{what}: what is different?</legend>
         <div className="flex flex-wrap gap-2">
-          {ODD_KINDS.map((one, index) => (
+          {ODD_KINDS.map((one) => (
             <label
               key={one}
               className="flex min-h-12 cursor-pointer items-center gap-2 rounded-lg border border-edge bg-sheet px-4 text-lg has-checked:border-ice has-checked:bg-frost has-checked:font-semibold"
@@ -44,7 +47,6 @@ export function OddPanel({
               <input
                 type="radio"
                 name="odd"
-                autoFocus={index === 0}
                 className="size-5 accent-[var(--ice)]"
                 checked={kind === one}
                 onChange={() => setKind(one)}

@@ -19,12 +19,12 @@ export interface StepModeProps {
   cardId: string;
   steps: readonly HandStep[];
   marks: Marks;
-  /** What is drawn at a step; `go` goes on. */
-  picture: (step: HandStep, go: () => void) => ReactNode;
-  /** What a step has beside picture and sentence. */
-  body?: (step: HandStep) => ReactNode;
-  /** What has to be waited for at a step; null where nothing has. */
-  waitFor?: (step: HandStep) => ReactNode | null;
+  /** What is drawn at the step that is next. */
+  picture: ReactNode;
+  /** What it has beside picture and sentence. */
+  body: ReactNode;
+  /** What has to be waited for before it; null where nothing has. */
+  waiting: ReactNode | null;
   /** What does not add up about an answer, in words; empty where it does. */
   faultAt?: (stepId: string, folded: Folded) => string;
   /** More that is marked with a step that is done. */
@@ -34,7 +34,7 @@ export interface StepModeProps {
 
 /** One step at a time over the whole screen: picture, sentence, at most one figure, what may hurt; by key, pedal, finger or glove. */
 export function StepMode(props: StepModeProps) {
-  const { title, steps, marks, picture, body, waitFor, faultAt, onDone, onClose } = props;
+  const { title, steps, marks, picture, body, waiting, faultAt, onDone, onClose } = props;
   const { folded, mark } = marks;
   const step = currentStep(steps, folded);
   const at = step ? steps.indexOf(step) : steps.length;
@@ -44,7 +44,7 @@ export function StepMode(props: StepModeProps) {
   const [wrong, setWrong] = useState<string | undefined>();
   /** An answer that does not add up, and was said all the same. */
   const [doubt, setDoubt] = useState("");
-  const time = useMemo(() => handTime(marks.marks), [marks.marks]);
+  const time = useMemo(() => handTime(marks.marks, Date.parse), [marks.marks]);
   const stage = useRef<HTMLHeadingElement>(null);
   const photo = usePhoto(props.cardId, step, mark);
   const stepId = step?.id;
@@ -58,7 +58,6 @@ export function StepMode(props: StepModeProps) {
     (field ?? stage.current)?.focus({ preventScroll: true });
   }, [stepId]);
   const usual = step?.choices.find((one) => one.usual)?.value;
-  const waiting = step ? (waitFor?.(step) ?? null) : null;
   const finish = (value: string | null): void => {
     if (!step) return;
     const made: MadeMark[] = value === null ? [] : [{ stepId: step.id, what: "value", value }];
@@ -103,8 +102,11 @@ export function StepMode(props: StepModeProps) {
   };
   useKeys((key, event) => {
     // A control that has the focus keeps its own keys.
-    const onControl = event.target instanceof Element && event.target.closest("button, a, label, [role=grid]") !== null;
-    if (onControl && (key === " " || key === "Enter")) return;
+    const onControl = event.target instanceof Element && event.target.closest("button, a, label") !== null;
+    // A cell of a grid is changed with Enter; space goes on from it as from anywhere.
+    const onCell = onControl && event.target.closest("[role=gridcell]") !== null;
+    const isOwn = key === "Enter" || (key === " " && !onCell);
+    if (onControl && isOwn) return;
     if (press(key)) event.preventDefault();
   });
   return (
@@ -169,9 +171,8 @@ export function StepMode(props: StepModeProps) {
                 }
               />
             ) : step ? (
-              <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
-                <div className="min-w-0 max-lg:order-2">{picture(step, go)}</div>
-                <div className="min-w-0 space-y-4 max-lg:order-1">
+              <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)] lg:grid-rows-[auto_1fr]">
+                <div className="min-w-0 space-y-4 lg:col-start-2 lg:row-start-1">
                   <h2
                     ref={stage}
                     tabIndex={-1}
@@ -232,7 +233,6 @@ export function StepMode(props: StepModeProps) {
                       }}
                     />
                   )}
-                  {body?.(step)}
                   {doubt && (
                     <Note kind="caution" live title={doubt}>
                       {step.figure ? "Correct the figure, or go on if it is so." : "Go on if it is so."}
@@ -254,6 +254,10 @@ export function StepMode(props: StepModeProps) {
                       }}
                     />
                   )}
+                </div>
+                <div className="min-w-0 lg:col-start-1 lg:row-span-2 lg:row-start-1">{picture}</div>
+                <div className="min-w-0 space-y-4 empty:hidden lg:col-start-2 lg:row-start-2">
+                  {body}
                   {photo.note}
                 </div>
               </div>

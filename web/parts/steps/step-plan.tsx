@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { type BoardMap, turnedOver } from "#core/boardmap/index.ts";
 import { type Folded, type HandStep, isDone, outId } from "#core/handwork/index.ts";
 import { BoardPlan, type PlanMarks } from "../../ui/board-plan.tsx";
@@ -13,8 +13,10 @@ interface Props {
   underlay?: React.ReactNode;
 }
 
-/** A fastener big enough to be found from a metre away, mm. */
-const R_MM = 4.8;
+/** A fastener big enough to be found from a metre away, pixels; on a small screen not so big that it hides the next, mm. */
+const R_PX = 14;
+const MOST_R_MM = 8.5;
+const USUAL_WIDTH_PX = 700;
 
 const AIM: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-1, 0],
@@ -42,6 +44,16 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
   // Their names stand in their circles.
   const unnamed = Object.fromEntries(shown.plugs.map(({ id }) => [id, { text: "" }]));
   const alone = shown.screws.filter((screw) => screw.leaveAlone);
+  const [widthPx, setWidthPx] = useState(USUAL_WIDTH_PX);
+  const frame = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const element = frame.current;
+    if (!element) return undefined;
+    const observer = new ResizeObserver(() => setWidthPx(element.clientWidth || USUAL_WIDTH_PX));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const rMm = Math.min(MOST_R_MM, (R_PX * widthMm) / widthPx);
   const tapAt = (x: number, y: number, id: string | null): void => onTap?.({ xMm: back ? widthMm - x : x, yMm: y }, id);
   const tapping = onTap
     ? {
@@ -65,7 +77,7 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
       }
     : {};
   return (
-    <div {...tapping}>
+    <div ref={frame} {...tapping}>
       <BoardPlan
         map={shown}
         side={step.side}
@@ -81,8 +93,10 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
           <g pointerEvents="none">
             {alone.map(({ id, xMm, yMm }) => (
               <g key={id} stroke="var(--danger)" strokeWidth={0.8} fill="none">
-                <circle cx={xMm} cy={heightMm - yMm} r={R_MM} />
-                <path d={`M${xMm - 2.5} ${heightMm - yMm - 2.5}l5 5M${xMm + 2.5} ${heightMm - yMm - 2.5}l-5 5`} />
+                <circle cx={xMm} cy={heightMm - yMm} r={rMm} />
+                <path
+                  d={`M${xMm - rMm / 2} ${heightMm - yMm - rMm / 2}l${rMm} ${rMm}M${xMm + rMm / 2} ${heightMm - yMm - rMm / 2}l${-rMm} ${rMm}`}
+                />
               </g>
             ))}
             {fasteners
@@ -93,7 +107,8 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
                   id={id}
                   x={xMm}
                   y={heightMm - yMm}
-                  state={step.things.includes(id) ? "next" : isPast(id) ? "past" : "left"}
+                  rMm={rMm}
+                  state={step.things.includes(id) ? "next" : isPast(id) && !onTap ? "past" : "left"}
                 />
               ))}
             {onTap && aim && (
@@ -114,23 +129,36 @@ export function StepPlan({ map, step, isPast, marks, onTap, underlay }: Props) {
   );
 }
 
-function Fastener({ id, x, y, state }: { id: string; x: number; y: number; state: "next" | "past" | "left" }) {
-  const r = state === "next" ? R_MM * 1.25 : R_MM;
+function Fastener({
+  id,
+  x,
+  y,
+  rMm,
+  state,
+}: {
+  id: string;
+  x: number;
+  y: number;
+  rMm: number;
+  state: "next" | "past" | "left";
+}) {
+  const r = state === "next" ? rMm * 1.25 : rMm;
+  const size = r * (id.length > 2 && state !== "past" ? 0.8 : 0.92);
   return (
     <g data-fastener={id} data-state={state}>
-      {state === "next" && <circle cx={x} cy={y} r={r + 1.6} fill="none" stroke="var(--ice)" strokeWidth={1} />}
+      {state === "next" && <circle cx={x} cy={y} r={r * 1.27} fill="none" stroke="var(--ice)" strokeWidth={r / 6} />}
       <circle
         cx={x}
         cy={y}
         r={r}
         fill={state === "next" ? "var(--ice)" : "var(--sheet)"}
         stroke={state === "past" ? "var(--line)" : state === "next" ? "var(--ice)" : "var(--ink)"}
-        strokeWidth={0.5}
+        strokeWidth={r / 10}
       />
       <text
         x={x}
-        y={y + (state === "next" ? 1.9 : 1.6)}
-        fontSize={state === "next" ? 5.4 : 4.4}
+        y={y + size * 0.36}
+        fontSize={size}
         fontWeight={700}
         textAnchor="middle"
         fill={state === "next" ? "var(--on-ice)" : state === "past" ? "var(--soft)" : "var(--ink)"}

@@ -44,7 +44,7 @@ function Closing({ cardId, service }: StationProps) {
   return (
     <div className="space-y-4">
       <FaultNote fault={marks.fault} />
-      <PauseQuestion time={handTime(marks.marks)} mark={marks.mark} />
+      <PauseQuestion time={handTime(marks.marks, Date.parse)} mark={marks.mark} />
       {!closing.stripBegun && (
         <Note title="This card was not taken apart by steps">
           Nobody knows which screws came out: all of the map are led back, and the count is yours.
@@ -105,6 +105,7 @@ function Steps({
   onClose: () => void;
 }) {
   const { marks, turning, map } = closing;
+  const step = currentStep(closing.steps, marks.folded);
   useEffect(() => {
     // By a link of another device nobody has begun yet.
     if (marks.marks.length === 0) marks.mark({ stepId: "begin", what: "begun" });
@@ -118,11 +119,11 @@ function Steps({
       marks={marks}
       faultAt={closing.faultAt}
       onDone={closing.onDone}
-      waitFor={(step) => (step.kind === "turn" ? turnsWaiting(turning, marks.mark) : null)}
+      waiting={step?.kind === "turn" ? turnsWaiting(turning, marks.mark) : null}
       onClose={onClose}
-      picture={(step) => <ClosePlan closing={closing} step={step} />}
-      body={(step) =>
-        step.kind === "turn" ? (
+      picture={<ClosePlan closing={closing} step={step ?? null} />}
+      body={
+        step?.kind === "turn" ? (
           <>
             <TurnsProblem turning={turning} />
             {step.turn && map.die && turning.turns && (

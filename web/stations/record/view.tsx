@@ -48,7 +48,7 @@ export function RecordStation({ cardId, service }: StationProps) {
   const lead = pairs.find((pair) => pair.comparison === judged?.comparison) ?? pairs[0];
   const isOpen = service.closedAt === null;
   const asksWhy = isOpen && judged !== undefined && needsReason(judged.outcome);
-  const hands = handSummary(steps?.marks ?? []);
+  const hands = handSummary(steps?.marks ?? [], Date.parse);
   const findings = card.lookOver.filter((entry) => entry.state === "noted");
   return (
     <div className="space-y-4">

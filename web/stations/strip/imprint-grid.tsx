@@ -16,13 +16,11 @@ export function ImprintGrid({
   cells,
   aspect,
   onCells,
-  onGo,
 }: {
   cells: Imprint;
   /** Height over width of the die. */
   aspect: number;
   onCells: (cells: Imprint) => void;
-  onGo: () => void;
 }) {
   const grid = useRef<HTMLDivElement>(null);
   const focus = (index: number): void => grid.current?.querySelectorAll<HTMLElement>("[role=gridcell]")[index]?.focus();
@@ -30,6 +28,7 @@ export function ImprintGrid({
     <div
       ref={grid}
       role="grid"
+      tabIndex={-1}
       aria-label="Imprint of the old compound on the die"
       className="mx-auto grid w-full max-w-lg gap-1"
       style={{ gridTemplateColumns: `repeat(${IMPRINT_SIZE}, minmax(0, 1fr))`, aspectRatio: `${1 / aspect}` }}
@@ -39,10 +38,6 @@ export function ImprintGrid({
         if (by !== undefined) {
           event.preventDefault();
           focus(Math.min(cells.length - 1, Math.max(0, index + by)));
-        } else if (event.key === " ") {
-          event.preventDefault();
-          event.stopPropagation();
-          onGo();
         }
       }}
     >

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { type BoardMap, type Layer, layerOf, type MapEdit, screwWords, THREADS } from "#core/boardmap/index.ts";
 import { outId } from "#core/handwork/index.ts";
 import type { MadeMark } from "../../parts/steps/use-marks.ts";
@@ -29,6 +29,15 @@ export function LearnPanel({
   const plugs = map.plugs.filter((plug) => plug.layer === layer);
   const [chosen, setChosen] = useState<string | null>(null);
   const screw = screws.find(({ id }) => id === chosen) ?? screws.at(-1);
+  const fields = useRef<HTMLDivElement>(null);
+  const newest = screws.at(-1)?.id;
+  const seen = useRef(newest);
+  useEffect(() => {
+    if (newest === seen.current) return;
+    seen.current = newest;
+    // Tapped, then measured: a caliper types right away.
+    if (HAS_KEYS) fields.current?.querySelector("input")?.focus();
+  }, [newest]);
   const remove = (id: string): void => {
     learn({ edit: "remove", id });
     mark({ stepId: outId(id), what: "undone" }, { stepId: `plug:${id}`, what: "undone" });
@@ -46,6 +55,9 @@ export function LearnPanel({
       />
       {screw && (
         <div
+          ref={fields}
+          role="group"
+          aria-label={`Size of ${screw.id}`}
           className="space-y-2"
           key={screw.id}
           onKeyDown={(event) => {
@@ -54,7 +66,6 @@ export function LearnPanel({
           }}
         >
           <MmField
-            autoFocus={HAS_KEYS}
             label={`Length of ${screw.id} (mm)`}
             value={screw.lengthMm}
             optional

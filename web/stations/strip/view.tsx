@@ -85,7 +85,7 @@ function Opening({
       {!isBegun && service.closedAt === null && <OpeningCautions service={service} />}
       <FaultNote fault={marks.fault} />
       <FaultNote fault={strip.fault} />
-      <PauseQuestion time={handTime(marks.marks)} mark={marks.mark} />
+      <PauseQuestion time={handTime(marks.marks, Date.parse)} mark={marks.mark} />
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
         <Sheet
           title={next ? (isBegun ? `${at} of ${steps.length} steps done` : `${steps.length} steps`) : "Taken apart"}
@@ -115,7 +115,7 @@ function Opening({
           </div>
         </Sheet>
         <div className="space-y-4">
-          {isBegun && <Found map={map} strip={strip} minutes={handTime(marks.marks).minutes} />}
+          {isBegun && <Found map={map} strip={strip} minutes={handTime(marks.marks, Date.parse).minutes} />}
           {!isBegun && <Known map={map} />}
         </div>
       </div>
@@ -134,24 +134,25 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
     if (marks.marks.length === 0) marks.mark({ stepId: "begin", what: "begun" });
     // oxlint-disable-next-line react-hooks/exhaustive-deps -- once, when it opens
   }, []);
+  const step = currentStep(strip.steps, marks.folded);
   const cells = readImprint(valueOf(marks.folded, STEP.imprint)) ?? ALL_COVERED;
   const setCells = (next: Imprint): void =>
     marks.mark({ stepId: STEP.imprint, what: "value", value: writeImprint(next) });
-  const tap = (step: HandStep, at: { xMm: number; yMm: number }): void => {
-    if (step.kind === "place") {
+  const tap = (here: HandStep, at: { xMm: number; yMm: number }): void => {
+    if (here.kind === "place") {
       learn({ edit: "die", more: at });
-      return marks.mark({ stepId: step.id, what: "value", value: `${at.xMm} ${at.yMm}` });
+      return marks.mark({ stepId: here.id, what: "value", value: `${at.xMm} ${at.yMm}` });
     }
-    if (step.kind !== "learn" || !step.layer) return undefined;
+    if (here.kind !== "learn" || !here.layer) return undefined;
     const id = freeId(map, tapped);
-    const { layer } = step;
+    const { layer } = here;
     if (tapped === "plug") {
-      learn({ edit: "plug", id, more: { ...at, layer, side: step.side } });
+      learn({ edit: "plug", id, more: { ...at, layer, side: here.side } });
       return marks.mark({ stepId: `plug:${id}`, what: "done" });
     }
     // Only the cooler's screws pull on the die.
     const pull = layer === "cooler" ? {} : { forceN: 0, springNPerMm: 0 };
-    learn({ edit: "screw", id, more: { ...at, layer, side: step.side, ...pull } });
+    learn({ edit: "screw", id, more: { ...at, layer, side: here.side, ...pull } });
     return marks.mark({ stepId: outId(id), what: "done" });
   };
   return (
@@ -161,36 +162,31 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
       steps={strip.steps}
       marks={marks}
       faultAt={strip.faultAt}
-      onDone={(step, value) => [
-        ...(step.kind === "imprint" && !readImprint(valueOf(marks.folded, STEP.imprint))
+      onDone={(one, value) => [
+        ...(one.kind === "imprint" && !readImprint(valueOf(marks.folded, STEP.imprint))
           ? [{ stepId: STEP.imprint, what: "value" as const, value: writeImprint(cells) }]
           : []),
-        ...strip.onDone(step, value),
+        ...strip.onDone(one, value),
       ]}
-      waitFor={(step) => (step.kind === "turn" ? turnsWaiting(turning, marks.mark) : null)}
+      waiting={step?.kind === "turn" ? turnsWaiting(turning, marks.mark) : null}
       onClose={onClose}
-      picture={(step, next) =>
-        step.kind === "imprint" ? (
+      picture={
+        step?.kind === "imprint" ? (
           <>
-            <ImprintGrid
-              cells={cells}
-              aspect={map.die ? map.die.heightMm / map.die.widthMm : 1}
-              onCells={setCells}
-              onGo={next}
-            />
+            <ImprintGrid cells={cells} aspect={map.die ? map.die.heightMm / map.die.widthMm : 1} onCells={setCells} />
             <p className="mt-2 text-center text-soft">The die as it looks at you. Filled: covered.</p>
           </>
         ) : (
           <PlanOrLayers
             map={map}
-            step={step}
+            step={step ?? null}
             strip={strip}
-            onTap={(at) => tap(step, { xMm: tenths(at.xMm), yMm: tenths(at.yMm) })}
+            onTap={(at) => step && tap(step, { xMm: tenths(at.xMm), yMm: tenths(at.yMm) })}
           />
         )
       }
-      body={(step) =>
-        step.kind === "learn" && step.layer ? (
+      body={
+        step?.kind === "learn" && step.layer ? (
           <LearnPanel
             map={map}
             layer={step.layer}
@@ -199,9 +195,9 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
             learn={learn}
             mark={marks.mark}
           />
-        ) : step.kind === "imprint" ? (
+        ) : step?.kind === "imprint" ? (
           map.die && <ImprintPhoto remote={strip.remote} die={map.die} onCells={setCells} />
-        ) : step.kind === "turn" ? (
+        ) : step?.kind === "turn" ? (
           <>
             <TurnsProblem turning={turning} />
             {step.turn && map.die && turning.turns && (

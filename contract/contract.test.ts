@@ -98,8 +98,10 @@ describe("what the border lets in", () => {
       "takeIn",
       "baseline",
       "decide",
+      "strip",
       "pads",
       "work",
+      "closeUp",
       "prove",
       "record",
     ]);

@@ -10,6 +10,7 @@ export { coolerFace } from "./face.ts";
 export type { PairFacts, RunFacts, ServiceFacts } from "./facts.ts";
 export type { Change, Gains } from "./gains.ts";
 export { isKnown, leadRun, leadSensor } from "./known.ts";
+export { openedByNote } from "./opened.ts";
 export type { PairContext } from "./pairs.ts";
 export { compareAttempt, comparePairs, gainOf, isSameSetting, leadingPair } from "./pairs.ts";
 export type { StationRow, StationRule } from "./rule.ts";

@@ -45,7 +45,10 @@ describe("a service from taking in to the record", () => {
       "done",
       "done",
       "done",
+      // Opened and closed, as what was noted and run tells.
+      "done",
       "open",
+      "done",
       "done",
       "done",
       "next",

@@ -105,6 +105,8 @@ it("pads come up on the Bench where they were decided on, and a skip with its re
   await server.ask("PUT", `${service}/decision`, decision);
   const next = async (): Promise<string | undefined> =>
     (await server.ask<ServiceLine[]>("GET", "/api/bench")).body.find((entry) => entry.cardId === one.id)?.stationTitle;
+  expect(await next()).toBe("Strip");
+  await server.ask("PUT", `${service}/skip`, { station: "strip", reason: "is open already" });
   expect(await next()).toBe("Pads");
   await server.ask("PUT", `${service}/skip`, { station: "pads", reason: "old ones are whole" });
   expect(await next()).toBe("Work");

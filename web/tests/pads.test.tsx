@@ -43,7 +43,7 @@ describe("map files", () => {
 
   it.each([
     [() => fromJson("{"), /not JSON/],
-    [() => fromJson(JSON.stringify({ ...MAP, version: 2 })), /newer version/],
+    [() => fromJson(JSON.stringify({ ...MAP, version: 99 })), /newer version/],
     [() => fromJson('{"cards": []}'), /not a board map/],
     [() => fromJson(JSON.stringify({ ...MAP, board: { ...MAP.board, widthMm: -1 } })), /board\.widthMm/],
     [() => fromSvg("<html></html>"), /not a drawing/],

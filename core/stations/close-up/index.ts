@@ -1,4 +1,4 @@
-import { countOf, type StationRule } from "../../service/index.ts";
+import { countOf, openedByNote, type ServiceFacts, type StationRule } from "../../service/index.ts";
 
 /** What the station's folder loads of the steps that were marked. */
 export interface CloseUpFacts {
@@ -13,15 +13,20 @@ export interface CloseUpFacts {
 export const closeUpRule: StationRule<CloseUpFacts> = {
   todo: "Close it, screw by screw",
   quiet: true,
-  figure: ({ work }, { opened, begun, finished, screwsLeft }) =>
+  figure: (facts, { begun, finished, screwsLeft }) =>
     finished
       ? "closed"
       : begun
         ? `${countOf(screwsLeft, "screw")} to go back`
-        : work.length > 0 && !opened
+        : closedByNote(facts)
           ? "noted under Work"
           : "",
-  done: (_facts, { finished }) => finished,
-  wanted: ({ runs, attempt }, { opened }) =>
-    opened && !runs.some((run) => run.side === "after" && run.attempt === attempt),
+  done: (facts, { opened, begun, finished }) => finished || (!begun && !opened && closedByNote(facts)),
+  wanted: (facts, { opened }) => opened && !wasRun(facts),
 };
+
+const wasRun = ({ runs, attempt }: ServiceFacts): boolean =>
+  runs.some((run) => run.side === "after" && run.attempt === attempt);
+
+/** What was opened by a note and run again was closed. */
+const closedByNote = (facts: ServiceFacts): boolean => openedByNote(facts) && wasRun(facts);

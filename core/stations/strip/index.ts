@@ -1,4 +1,4 @@
-import { countOf, type StationRule } from "../../service/index.ts";
+import { countOf, openedByNote, type StationRule } from "../../service/index.ts";
 
 /** What the station's folder loads of the steps that were marked. */
 export interface StripFacts {
@@ -15,9 +15,9 @@ const CLOSED: readonly string[] = ["leave", "clean", "fans", "not-worth"];
 export const stripRule: StationRule<StripFacts> = {
   todo: "Take it apart, step by step",
   quiet: true,
-  figure: ({ work }, { begun, screwsOut }) =>
-    begun ? `${countOf(screwsOut, "screw")} out` : work.length > 0 ? "noted under Work" : "",
-  done: (_facts, { finished }) => finished,
+  figure: (facts, { begun, screwsOut }) =>
+    begun ? `${countOf(screwsOut, "screw")} out` : openedByNote(facts) ? "noted under Work" : "",
+  done: (facts, { begun, finished }) => finished || (!begun && openedByNote(facts)),
   // What was noted or run since was opened, and closed again, without these steps.
   wanted: ({ choice, work, runs, attempt }, { before }) =>
     (choice === null || !CLOSED.includes(choice)) &&

@@ -42,7 +42,7 @@ test("keys: the field or heading has the focus after every step, Escape leaves a
 test("a reading is taken with m at every station", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.takeInCard("Quillmar", "Reading 9");
-  for (const station of ["Take in", "Baseline", "Decide", "Pads", "Work", "Prove", "Record"]) {
+  for (const station of ["Take in", "Baseline", "Decide", "Strip", "Pads", "Work", "Close up", "Prove", "Record"]) {
     await bench.station(station);
     await page.keyboard.press("m");
     await expect(page.getByRole("dialog").getByRole("heading")).toBeVisible();

@@ -111,8 +111,11 @@ test("with the keyboard alone: take in, baseline from a sample, note, prove, rec
   await page.goBack();
   await page.keyboard.press("]");
   await expect(page.getByText("Your decision")).toBeVisible();
-  await page.keyboard.press("]");
-  await expect(page.getByText("This card has no board model yet")).toBeVisible();
+  for (const station of ["strip", "pads"]) {
+    await page.keyboard.press("]");
+    await expect(page).toHaveURL(new RegExp(`/${station}$`));
+    await expect(page.getByText("This card has no board model yet")).toBeVisible();
+  }
   await page.keyboard.press("]");
   await expect(page.getByRole("heading", { name: "Note what was done" })).toBeVisible();
   await tabTo(/repasted/);

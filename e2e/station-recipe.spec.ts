@@ -97,7 +97,7 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
         })
       ).json()) as T;
     const card = await send<Card>("POST", "/api/cards", { ...EMPTY_CARD, maker: "Ostrel", model: "Fjell 70" });
-    for (const station of ["baseline", "decide", "pads"])
+    for (const station of ["baseline", "decide", "strip", "pads"])
       await send("PUT", `/api/services/${card.serviceId}/skip`, { station, reason: "as agreed" });
     const { paths } = (await (await fetch(new URL("/api/openapi.json", address))).json()) as { paths: object };
     expect(Object.keys(paths)).toContain("/api/services/{id}/weight");

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { parseLengthMm } from "#core/units/index.ts";
 import { TextField } from "./field.tsx";
 
@@ -25,10 +25,13 @@ export function MmField({
   const shown = value === null ? "" : String(value);
   const [text, setText] = useState(shown);
   const [error, setError] = useState<string | undefined>();
-  useEffect(() => {
+  // While it is drawn, not after: what is typed right then must not be wiped.
+  const [was, setWas] = useState(shown);
+  if (was !== shown) {
+    setWas(shown);
     setText(shown);
     setError(undefined);
-  }, [shown]);
+  }
   const keepValue = (): void => {
     if (text.trim() === "" && optional) {
       setError(undefined);

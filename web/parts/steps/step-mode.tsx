@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel } from "@headlessui/react";
 import { ArrowLeft, Camera, Check, List, Shuffle, X } from "lucide-react";
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { currentStep, type Folded, foldMarks, type HandStep, handTime } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
@@ -32,6 +32,18 @@ export interface StepModeProps {
   onClose: () => void;
 }
 
+interface AtStep {
+  stepId: string | undefined;
+  text: string;
+  wrong: string | undefined;
+  /** An answer that does not add up, and was said all the same. */
+  doubt: string;
+  /** It is being said what is different. */
+  odd: boolean;
+}
+
+const NEW: AtStep = { stepId: undefined, text: "", wrong: undefined, doubt: "", odd: false };
+
 /** One step at a time over the whole screen: picture, sentence, at most one figure, what may hurt; by key, pedal, finger or glove. */
 export function StepMode(props: StepModeProps) {
   const { title, steps, marks, picture, body, waiting, faultAt, onDone, onClose } = props;
@@ -39,20 +51,16 @@ export function StepMode(props: StepModeProps) {
   const step = currentStep(steps, folded);
   const at = step ? steps.indexOf(step) : steps.length;
   const [listed, setListed] = useState(false);
-  const [odd, setOdd] = useState(false);
-  const [text, setText] = useState("");
-  const [wrong, setWrong] = useState<string | undefined>();
-  /** An answer that does not add up, and was said all the same. */
-  const [doubt, setDoubt] = useState("");
+  /** What is typed and asked at a step, and nothing of the step before. */
+  const [held, setHeld] = useState<AtStep>(NEW);
+  const here = held.stepId === step?.id ? held : NEW;
+  const { text, wrong, doubt, odd } = here;
+  const put = (more: Partial<AtStep>): void => setHeld({ ...here, ...more, stepId: step?.id });
   const time = useMemo(() => handTime(marks.marks, Date.parse), [marks.marks]);
   const stage = useRef<HTMLHeadingElement>(null);
   const photo = usePhoto(props.cardId, step, mark);
   const stepId = step?.id;
-  useEffect(() => {
-    setText("");
-    setWrong(undefined);
-    setDoubt("");
-    setOdd(false);
+  useLayoutEffect(() => {
     // The next key is for the step, not for what was pressed last.
     const field = document.querySelector<HTMLElement>("[data-step-field]");
     (field ?? stage.current)?.focus({ preventScroll: true });
@@ -68,21 +76,22 @@ export function StepMode(props: StepModeProps) {
       );
       if (words !== "") {
         mark(...made);
-        return setDoubt(words);
+        return put({ doubt: words });
       }
     }
     mark(...made, ...(onDone?.(step, value) ?? []), { stepId: step.id, what: "done" });
   };
+  const asked = (words: string): void => put({ wrong: words });
   const go = (): void => {
     if (!step || waiting !== null || listed) return;
     if (usual !== undefined) return finish(usual);
-    if (step.choices.length > 0) return setWrong("Choose one of them.");
+    if (step.choices.length > 0) return asked("Choose one of them.");
     if (!step.figure) return finish(null);
     const { least, most, optional, unit } = step.figure;
     const value = numberOrNull(text);
-    if (value === null) return optional ? finish(null) : setWrong("Type the figure first.");
-    if (Number.isNaN(value)) return setWrong("Type a number.");
-    if (value < least || value > most) return setWrong(`Between ${least} and ${most} ${unit}`.trim() + ".");
+    if (value === null) return optional ? finish(null) : asked("Type the figure first.");
+    if (Number.isNaN(value)) return asked("Type a number.");
+    if (value < least || value > most) return asked(`Between ${least} and ${most} ${unit}`.trim() + ".");
     finish(String(value));
   };
   const back = (): void => {
@@ -95,7 +104,7 @@ export function StepMode(props: StepModeProps) {
     else if (key === " " || key === "PageDown" || key === "Enter") go();
     else if (key === "Backspace" || key === "PageUp") back();
     else if (key === "p") photo.open();
-    else if (key === "x" && step) setOdd(true);
+    else if (key === "x" && step) put({ odd: true });
     else if (key === "l") setListed(!listed);
     else return false;
     return true;
@@ -216,11 +225,7 @@ export function StepMode(props: StepModeProps) {
                       hint={step.figure.optional ? "May stay empty" : undefined}
                       value={text}
                       error={wrong}
-                      onChange={(event) => {
-                        setText(event.target.value);
-                        setWrong(undefined);
-                        setDoubt("");
-                      }}
+                      onChange={(event) => put({ text: event.target.value, wrong: undefined, doubt: "" })}
                       onKeyDown={(event) => {
                         // Digits are the field's, all else the step's.
                         const isOwn = /^[\d.,/"' ]$/.test(event.key) && event.key !== " ";
@@ -244,12 +249,12 @@ export function StepMode(props: StepModeProps) {
                       what={step.things.length === 1 ? (step.things[0] ?? "This step") : "This step"}
                       held={folded.get(step.id)?.odd ?? null}
                       onCancel={() => {
-                        setOdd(false);
+                        put({ odd: false });
                         stage.current?.focus();
                       }}
                       onSave={(kind, words) => {
                         mark({ stepId: step.id, what: "odd", value: kind, text: words });
-                        setOdd(false);
+                        put({ odd: false });
                         stage.current?.focus();
                       }}
                     />
@@ -278,7 +283,7 @@ export function StepMode(props: StepModeProps) {
           <BigButton label="Back" hint="⌫" onPress={back} disabled={at === 0}>
             <ArrowLeft aria-hidden className="size-6" />
           </BigButton>
-          <BigButton label="Different" hint="x" onPress={() => setOdd(true)} disabled={!step || listed}>
+          <BigButton label="Different" hint="x" onPress={() => put({ odd: true })} disabled={!step || listed}>
             <Shuffle aria-hidden className="size-6" />
           </BigButton>
           <BigButton

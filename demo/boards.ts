@@ -17,7 +17,7 @@ const pack = (name: string): Package => {
 };
 
 /** An invented board: eight memory packages around the die, a VRM of twelve phases at its right, some controllers behind. */
-export function demoMap(widthMm: number, heightMm: number, phases: number): BoardMap {
+export function demoMap(widthMm: number, heightMm: number, phases: number, pullN = 55): BoardMap {
   const middle = heightMm / 2;
   const dieX = widthMm * 0.42;
   let map: BoardMap = {
@@ -44,7 +44,7 @@ export function demoMap(widthMm: number, heightMm: number, phases: number): Boar
       index < 4
         ? {
             ...screw,
-            forceN: 55,
+            forceN: pullN,
             springNPerMm: 12,
             thread: "M2.5",
             lengthMm: 7,

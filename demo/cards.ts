@@ -320,6 +320,24 @@ export const DEMO_CARDS: readonly DemoCard[] = [
   },
   {
     card: {
+      maker: "Brevane",
+      model: "Tarn 12",
+      serial: "BT12/83/0207",
+      newBoardModel: "BT-12",
+      ownerName: "Sanne Overdiek",
+      price: 310,
+      ageYears: 4,
+      useKind: "games",
+      complaint: "Fans race in every game",
+      seal: "whole",
+      warranty: "out of warranty",
+    },
+    build: { powerW: 250, finsKPerW: 0.1, pasteKPerW: 0.045, memoryPadKPerW: 0.42 },
+    runs: [{ side: "before", name: "Fixed fan", faults: { dryPaste: 0.5 }, bench: { fan: 65, roomC: 21.9 } }],
+    daysAgo: 0,
+  },
+  {
+    card: {
       maker: "Ostrel",
       model: "Skar 40",
       serial: "OS40-5613",
@@ -346,7 +364,7 @@ export const DEMO_CARDS: readonly DemoCard[] = [
       work: ["cleaned", "repasted"],
       compound: "Grey paste, 8 W/mK",
       minutes: 55,
-      text: "Drying until tomorrow, then prove.",
+      text: "Dry since this morning. Half closed: one screw of another size is to be replaced first.",
     },
     daysAgo: 1,
   },

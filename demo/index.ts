@@ -141,12 +141,13 @@ const EMPTY_LOT: LotInput = {
   useBefore: null,
 };
 
-/** Maps of two board models. */
+/** Maps of three board models. */
 async function drawBoards(context: Context): Promise<void> {
   const boards = await listBoards(context);
   for (const [name, map] of [
     ["OF-70 rev B", demoMap(232, 104, 8)],
     ["BT-12", demoMap(258, 112, 10)],
+    ["OS-40", demoMap(214, 100, 6, 28)],
   ] as const) {
     const board = boards.find((one) => one.name === name);
     if (board) await changeMap(context, board.id, { map, version: 0 });

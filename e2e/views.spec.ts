@@ -63,7 +63,7 @@ test("an export comes in again on another machine", async ({ page }) => {
     await page
       .locator("input[type=file]")
       .setInputFiles({ name: "export.json", mimeType: "application/json", buffer: Buffer.from(file) });
-    await expect(page.getByText("15 cards")).toBeVisible();
+    await expect(page.getByText("16 cards")).toBeVisible();
     await page.goto(other.url("/"));
     await expect(page.getByRole("listitem")).toHaveCount(15);
   } finally {

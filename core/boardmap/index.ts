@@ -26,7 +26,7 @@ export {
   turnThings,
   withGroups,
 } from "./edit.ts";
-export type { Layer, MapPlug, Thread } from "./fasteners.ts";
+export type { Layer, MapPlug } from "./fasteners.ts";
 export {
   FEEDS,
   HEADS,

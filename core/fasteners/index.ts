@@ -6,7 +6,7 @@
  * text). Units: mm, N, kPa, turns. Limits: a rigid cooler, no friction under the heads, one screw turned at a time.
  */
 
-export type { Fastening, Turn } from "./fasten.ts";
+export type { Fastening, School, Turn } from "./fasten.ts";
 export { fasten } from "./fasten.ts";
 export { dieLoadOf } from "./load.ts";
 export type { FastenStack, Turned } from "./stack.ts";

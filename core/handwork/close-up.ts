@@ -32,7 +32,7 @@ export interface CompoundOn {
  * How long a compound may lie open before it is closed, minutes (common practice, no source: what its maker states comes first); null for
  * what does not set or skin over.
  */
-export const OPEN_MIN: Readonly<Record<CompoundOn["kind"], number | null>> = {
+const OPEN_MIN: Readonly<Record<CompoundOn["kind"], number | null>> = {
   paste: 60,
   "phase-change": null,
   "liquid metal": null,

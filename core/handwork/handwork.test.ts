@@ -242,6 +242,7 @@ describe("marks", () => {
     expect(handTime([...marks, mark(fromAt, "pause", "away")], Date.parse)).toMatchObject({
       pauses: [{ worked: false }],
     });
+    expect(handTime([at(0), at(600)], Date.parse)).toMatchObject({ minutes: 0, pauses: [{ worked: false }] });
     expect(handTime([at(3), { ...at(5), at: "no time" }], Date.parse).minutes).toBe(0);
   });
 

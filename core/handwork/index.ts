@@ -5,14 +5,13 @@
  * together. Steps keep their ids whatever the map becomes. Units: mm, °C, minutes.
  */
 export type { CloseUpInput, CompoundOn } from "./close-up.ts";
-export { backId, CLOSE, closeUpFault, closeUpSteps, stripFault } from "./close-up.ts";
+export { backId, closeUpFault, closeUpSteps, stripFault } from "./close-up.ts";
 export { closeUpProgress, stripProgress } from "./facts.ts";
-export type { Folded, HandTime, OddKind, Pause, StepMark } from "./marks.ts";
+export type { Folded, HandTime, StepMark } from "./marks.ts";
 export { currentStep, foldMarks, handTime, isDone, ODD_KINDS, valueOf } from "./marks.ts";
 export { openedOf } from "./seen.ts";
-export type { HandCaution, HandStep, PlannedTurn } from "./step.ts";
+export type { HandStep, PlannedTurn } from "./step.ts";
 export { turnWords } from "./step.ts";
-export type { StripFound } from "./strip.ts";
 export { LAYER_WORDS, layerId, learnId, outId, STEP, stripFound, stripSteps } from "./strip.ts";
 export type { HandSummary } from "./summary.ts";
 export { handSummary } from "./summary.ts";

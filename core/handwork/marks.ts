@@ -12,7 +12,6 @@ export interface StepMark {
 
 /** What is different about a screw or a step. */
 export const ODD_KINDS = ["stripped", "another size", "missing", "extra", "broken", "different"] as const;
-export type OddKind = (typeof ODD_KINDS)[number];
 
 export interface StepState {
   done: boolean;
@@ -75,11 +74,13 @@ export interface Pause {
 
 export interface HandTime {
   minutes: number;
-  /** Longer than ten minutes between two marks: asked about, and counted only where hands were on it. */
+  /** Longer than ten minutes between two marks: asked about, and counted only where hands were on it; over three hours nobody is asked. */
   pauses: Pause[];
 }
 
 const LONGEST_MIN = 10;
+/** Longer than this no hands are on one step: it lay there. */
+const SURELY_AWAY_MIN = 180;
 const MS_A_MIN = 60_000;
 
 /**
@@ -102,7 +103,7 @@ export function handTime(marks: readonly StepMark[], msOf: (at: string) => numbe
       minutes += between;
       return;
     }
-    const said = answers.get(from.at);
+    const said = answers.get(from.at) ?? (between > SURELY_AWAY_MIN ? "away" : undefined);
     if (said === "worked") minutes += between;
     pauses.push({ fromAt: from.at, toAt: to.at, minutes: between, worked: said ? said === "worked" : null });
   });

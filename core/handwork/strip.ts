@@ -31,7 +31,7 @@ export const LAYER_WORDS: Readonly<Record<Layer, string>> = {
   "mid-plate": "mid-plate",
 };
 
-export const SEALS = [
+const SEALS = [
   { value: "whole", label: "Whole" },
   { value: "damaged", label: "Damaged" },
   { value: "none", label: "None" },
@@ -54,7 +54,7 @@ export const layerId = (layer: Layer): string => `layer:${layer}`;
 export const learnId = (layer: Layer): string => `learn:${layer}`;
 
 /** A layer is taken off unless somebody said that it stays on or is not there. */
-export const comesOff = (layer: Layer, folded: Folded): boolean => {
+const comesOff = (layer: Layer, folded: Folded): boolean => {
   const said = valueOf(folded, layerId(layer));
   return said !== "on" && said !== "none";
 };

@@ -12,7 +12,7 @@ export interface Warmth {
 /** A cooling phase ends when nine tenths of the way are down. */
 const NINE_TENTHS = Math.log(10);
 /** Dried compound gives way from about here on (common practice of the trade, no source). */
-export const SOFT_C = 40;
+const SOFT_C = 40;
 
 /**
  * How warm the compound still is: from the end of the last load towards the room's air, by the run's own time constant, that of its cooling

@@ -100,7 +100,7 @@ describe("steps of hands", () => {
 
   it("a bare corner is told by the diagnosis of the run before it", async () => {
     const before = await server.ask<RunDiagnosis>("GET", `/api/runs/${runId}/diagnosis`);
-    await add([mark("imprint", { what: "value", value: `bbtccc${"bbtccc"}${"c".repeat(24)}` })]);
+    await add([mark("imprint", { what: "value", value: `bbtcccbbtccc${"c".repeat(24)}` })]);
     const after = await server.ask<RunDiagnosis>("GET", `/api/runs/${runId}/diagnosis`);
     const share = ({ body }: typeof after) => body.findings.find(({ cause }) => cause === "cooler-held-off");
     expect(share(after)?.probability).toBeGreaterThan(share(before)?.probability ?? 1);

@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import { useNavigate, useSearchParams } from "react-router";
+import type { School } from "#core/fasteners/index.ts";
 import { backId, currentStep, type HandStep, handTime, isDone } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { BowOverlay } from "../../parts/board/bow-overlay.tsx";
@@ -217,6 +218,7 @@ function Turning({ closing: { turning, map } }: { closing: CloseUp }) {
             : `usual are ${TARGET_KPA.low} to ${TARGET_KPA.high}`}
         ), {figure(final.cornerKPa, 0)} kPa at its worst corner.
       </p>
+      <p className="mb-3 text-sm text-soft">{crossWords(schools)}</p>
       <table className="w-full text-left">
         <caption className="mb-1 text-left text-sm text-soft">The worst corner on the way, kPa</caption>
         <tbody>
@@ -224,7 +226,7 @@ function Turning({ closing: { turning, map } }: { closing: CloseUp }) {
             <tr key={name} className={isPlan ? "font-semibold" : ""}>
               <th scope="row" className="py-1 pr-2 font-[inherit]">
                 {name}
-                <span className="block text-xs font-normal text-soft">{moves} turns of a driver</span>
+                <span className="block text-xs font-normal text-soft">{moves} moves</span>
               </th>
               <td className="w-2/5 py-1">
                 <div
@@ -240,6 +242,15 @@ function Turning({ closing: { turning, map } }: { closing: CloseUp }) {
       </table>
     </Sheet>
   );
+}
+
+/** The trade says that several passes across are gentler than one around: whether they are here. */
+function crossWords(schools: readonly School[]): string {
+  const peak = (name: School["name"]): number => schools.find((one) => one.name === name)?.peakCornerKPa ?? 0;
+  const times = peak("around-1") / Math.max(1e-9, peak("cross-3"));
+  return times > 1.02
+    ? `On this die three rounds across load a corner ${times.toFixed(1)} times less than one round around.`
+    : "On this die three rounds across are no gentler than one round around.";
 }
 
 const SCHOOL_WORDS = {

@@ -49,12 +49,31 @@ const started = await fetch(new URL("/api/live", address), {
 const live = await started.json();
 // At sixty times real speed this is some four minutes into the run.
 await new Promise((resolve) => setTimeout(resolve, 4500));
+async function planCutting(page) {
+  const first = page.getByRole("button", { name: "Plan the cutting" });
+  const done = page.getByRole("button", { name: "Plan again" });
+  await first.or(done).first().waitFor();
+  if (await first.isVisible()) await first.click();
+  await done.waitFor();
+}
+/** To where the die's screws are being loosened. */
+async function loosenSome(page) {
+  const words = page.getByRole("dialog").getByRole("heading", { level: 2 });
+  await words.filter({ hasText: "Now the cooler" }).waitFor();
+  await page.keyboard.press(" ");
+  for (let k = 0; k < 9; k++) {
+    await words.filter({ hasText: /^Loosen/ }).waitFor();
+    const before = await words.textContent();
+    await page.keyboard.press(" ");
+    await words.filter({ hasNotText: before }).waitFor();
+  }
+  await page.getByText("saved").waitFor();
+}
+const turnsKnown = (page) => page.getByText("Cross, three rounds").waitFor();
 const VIEWS = [
   ["live", `/live/${live.id}`],
-  ["test-bench", "/test-bench"],
   ["decide", `/cards/${decided.id}/decide`],
   ["bench", "/"],
-  ["bench-phone", "/", { width: 360, height: 780 }],
   ["take-in", "/take-in"],
   ["cards", "/cards"],
   ["baseline", `/cards/${gain}/baseline`],
@@ -64,16 +83,18 @@ const VIEWS = [
   ["record", `/cards/${gain}/record`],
   ["pads-measure", `/cards/${measured}/pads`],
   ["pads-seat", `/cards/${measured}/pads?do=choose`, { width: 1280, height: 1000 }],
-  ["pads-cut", `/cards/${measured}/pads?do=cut`, { width: 1280, height: 1200 }, "light", "Plan the cutting"],
+  ["pads-cut", `/cards/${measured}/pads?do=cut`, { width: 1280, height: 1200 }, "light", planCutting],
+  ["strip", `/cards/${cardOf("BT12/83/0207")}/strip?do=steps`, undefined, "light", loosenSome],
+  ["strip-phone", `/cards/${cardOf("BT12/83/0207")}/strip?do=steps`, { width: 390, height: 780 }],
+  ["close-up", `/cards/${cardOf("OS40-5613")}/close-up`, undefined, "light", turnsKnown],
   ["board-map", `/boards/${board.id}/map`],
   ["stores-dark", "/stores", undefined, "dark"],
-  ["boards", "/boards"],
   ["workshop", "/workshop"],
 ];
 
 const browser = await chromium.launch({ executablePath: browserPath() });
 try {
-  for (const [name, path, viewport = { width: 1280, height: 800 }, colorScheme = "light", press] of VIEWS) {
+  for (const [name, path, viewport = { width: 1280, height: 800 }, colorScheme = "light", act] of VIEWS) {
     const page = await browser.newPage({ viewport, colorScheme });
     await page.goto(new URL(path, address).href);
     await page.waitForLoadState("networkidle");
@@ -83,13 +104,7 @@ try {
       .first()
       .waitFor({ state: "detached" });
     await page.waitForTimeout(300);
-    if (press) {
-      const first = page.getByRole("button", { name: press });
-      const done = page.getByRole("button", { name: "Plan again" });
-      await first.or(done).first().waitFor();
-      if (await first.isVisible()) await first.click();
-      await done.waitFor();
-    }
+    await act?.(page);
     await page.screenshot({ path: join(out, `${name}.png`) });
     await page.close();
   }

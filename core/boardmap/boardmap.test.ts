@@ -113,6 +113,11 @@ describe("what does not hold together on a map", () => {
     expect(checkMap(layered("shroud", 95.2))).toEqual([]);
     expect(checkMap(layered("bracket", -12))).toEqual([]);
     expect(pullingScrews(layered("shroud", 95.2)).map(({ id }) => id)).toEqual(["S1"]);
+    const idle = {
+      ...two,
+      screws: two.screws.map((one, index) => (index === 1 ? { ...one, xMm: 60, forceN: 0 } : one)),
+    };
+    expect(checkMap(idle)).toMatchObject([{ code: "no-travel", id: "S2", hinders: false }]);
     const alone = { ...two, screws: two.screws.map((screw) => ({ ...screw, leaveAlone: true })) };
     expect(checkMap(alone).map(({ code }) => code)).toContain("no-screws");
   });

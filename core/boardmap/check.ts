@@ -2,7 +2,16 @@ import { layerOf, pullingScrews } from "./layers.ts";
 import { type BoardMap, type Box, DIE_ID, overlap, thingsOf } from "./map.ts";
 
 export interface MapFault {
-  code: "off-board" | "overlap" | "no-die" | "no-screws" | "no-pull" | "tall" | "same-name" | "same-place";
+  code:
+    | "off-board"
+    | "overlap"
+    | "no-die"
+    | "no-screws"
+    | "no-pull"
+    | "tall"
+    | "same-name"
+    | "same-place"
+    | "no-travel";
   /** The thing it is shown beside, or the board. */
   id: string;
   text: string;
@@ -46,6 +55,15 @@ export function checkMap(map: BoardMap): MapFault[] {
         `${part.id} is ${part.tallMm} mm tall: was that typed in inches or without its point?`,
         false,
       );
+  if (pulling.some(({ forceN }) => forceN > 0))
+    for (const { id, forceN } of pulling)
+      if (forceN === 0)
+        add(
+          "no-travel",
+          id,
+          `${id} has no travel: it pulls with 0 N. Give its pull when it is tight, or its layer.`,
+          false,
+        );
   map.screws.forEach((one, index) => {
     const other = map.screws
       .slice(0, index)

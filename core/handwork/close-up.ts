@@ -84,6 +84,14 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
       photo: true,
     }),
     handStep("bite", "check", TURN, "Turn all its screws to first bite, none further", {
+      detail: [
+        pulling.some(({ spring }) => spring === "leaf")
+          ? "The leaf spring lies behind the board, an arm at each screw."
+          : "",
+        washerWords(pulling),
+      ]
+        .filter(Boolean)
+        .join(" "),
       things: [...ids],
       side: "back",
       layer: "cooler",
@@ -118,12 +126,21 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
   ];
 }
 
+const washerWords = (screws: readonly MapScrew[]): string => {
+  const under = screws.filter(({ washerMm }) => washerMm > 0);
+  return under.length > 0 ? `Washers again under ${under.map(({ id }) => id).join(", ")}.` : "";
+};
+
 /** A layer that lies between board and cooler goes back on before the cooler. */
 const isInside = (layer: StripFound["layers"][number], map: BoardMap): boolean =>
   map.layers.findIndex(({ id }) => id === layer) > map.layers.findIndex(({ id }) => id === "cooler");
 
+/** Beyond this a board stands askew rather than bent: the map is wrong, or its pads. */
+const MOST_BOW_MM = 1.5;
+
 function bowText(bow: CloseUpInput["bow"]): string {
   if (!bow) return "Look along the edge: is the board flat?";
+  if (bow.mm > MOST_BOW_MM) return "By its map the die does not sit level between its screws: look along the edge";
   if (bow.mm < 0.05) return "The board should stay flat: measure the bow behind the die";
   return `The board should bow by ${bow.mm.toFixed(2)} mm near x ${Math.round(bow.xMm)}, y ${Math.round(bow.yMm)} mm: measure it there`;
 }

@@ -17,6 +17,7 @@ import { readRun } from "../runfile/index.ts";
 import { analyse } from "../soak/index.ts";
 import { logText, MIDSIZE, simulate } from "../virtualcard/index.ts";
 import {
+  allFound,
   backId,
   type CloseUpInput,
   closeUpFault,
@@ -320,6 +321,23 @@ describe("closing", () => {
     expect(indexOf(steps, `dealt:${outId("S2")}`)).toBeLessThan(indexOf(steps, "lower"));
     expect(indexOf(steps, "plug-in:P2")).toBeLessThan(indexOf(steps, "plug-in:P1"));
     expect(steps.at(-1)?.id).toBe("back");
+  });
+
+  it("what was opened without steps is closed with all screws of its map, but for those to be left alone", () => {
+    const map: BoardMap = {
+      ...FOUR,
+      screws: FOUR.screws.map((screw, index) => ({
+        ...screw,
+        layer: index === 0 ? "backplate" : "cooler",
+        leaveAlone: index === 3,
+      })),
+    };
+    const steps = closeUpSteps({ ...CLOSING, map, found: allFound(map) });
+    expect(steps.filter(({ kind }) => kind === "screw").map(({ id }) => id)).toEqual([backId("S1")]);
+    expect(steps.flatMap(({ kind, things }) => (kind === "turn" ? things : []))).toEqual(
+      expect.arrayContaining(["S2", "S3"]),
+    );
+    expect(steps.some(({ things }) => things.includes("S4"))).toBe(false);
   });
 
   it("the count of the tray is held against what was ticked", () => {

@@ -12,7 +12,7 @@ export { currentStep, foldMarks, handTime, isDone, ODD_KINDS, valueOf } from "./
 export { openedOf } from "./seen.ts";
 export type { HandStep, PlannedTurn } from "./step.ts";
 export { turnWords } from "./step.ts";
-export { LAYER_WORDS, layerId, learnId, outId, STEP, stripFound, stripSteps } from "./strip.ts";
+export { allFound, LAYER_WORDS, layerId, learnId, outId, STEP, stripFound, stripSteps } from "./strip.ts";
 export type { HandSummary } from "./summary.ts";
 export { handSummary } from "./summary.ts";
 export { TRAY_R_MM, traySheets } from "./tray.ts";

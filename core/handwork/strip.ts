@@ -187,7 +187,9 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
       side: first.side,
       things: screws.map(({ id }) => id),
       photo: true,
-      detail: "Photograph what lies open.",
+      detail: screws.some(({ spring }) => spring === "leaf")
+        ? "A leaf spring sits behind it: mind where it goes. Photograph what lies open."
+        : "Photograph what lies open.",
       caution: layer === "cooler" ? "levering" : null,
     }),
   ];
@@ -289,6 +291,17 @@ export interface StripFound {
   compound: string | null;
   counted: number | null;
 }
+
+/** What was taken apart without steps: all of it, as far as anybody knows. */
+export const allFound = (map: BoardMap): StripFound => ({
+  out: map.screws.flatMap(({ id, leaveAlone }) => (leaveAlone ? [] : [id])),
+  plugs: map.plugs.map(({ id }) => id),
+  layers: map.layers.flatMap(({ id }) => (layerKnown(map, id) ? [id] : [])),
+  odd: [],
+  seal: null,
+  compound: null,
+  counted: null,
+});
 
 export function stripFound(map: BoardMap, folded: Folded): StripFound {
   const done = (id: string): boolean => folded.get(id)?.done ?? false;

@@ -223,10 +223,19 @@ export const api = createApi({
       query: ({ id, body }) => ({ url: `boards/${id}`, method: "PUT", body }),
       invalidatesTags: ["board", "card"],
     }),
-    boardMap: build.query<BoardMapView, string>({ query: (id) => `boards/${id}/map`, providesTags: ["map"] }),
+    boardMap: build.query<BoardMapView, string>({
+      query: (id) => `boards/${id}/map`,
+      providesTags: ["map"],
+      // An answer that was under way while the map was saved is not taken for the newest.
+      merge: (held, come) => (come.version >= held.version ? come : held),
+    }),
     changeBoardMap: build.mutation<BoardMapView, { id: string; body: BoardMapChange }>({
       query: ({ id, body }) => ({ url: `boards/${id}/map`, method: "PUT", body }),
       invalidatesTags: (_result, error) => (error ? [] : ["map", "pads"]),
+      async onQueryStarted({ id }, { dispatch, queryFulfilled }) {
+        const made = await queryFulfilled.catch(() => null);
+        if (made) dispatch(api.util.updateQueryData("boardMap", id, () => made.data));
+      },
     }),
     setUnderlay: build.mutation<BoardMapView, { id: string; photo?: Blob; place: (Box & { hash?: string }) | null }>({
       query: ({ id, photo, place }) => {
@@ -242,10 +251,24 @@ export const api = createApi({
       query: (body) => ({ url: "packages", method: "PUT", body }),
       invalidatesTags: ["packages"],
     }),
-    steps: build.query<StepsView, string>({ query: (id) => `services/${id}/steps`, providesTags: ["steps"] }),
+    steps: build.query<StepsView, string>({
+      query: (id) => `services/${id}/steps`,
+      providesTags: ["steps"],
+      // Marks are only ever added to: an answer that was under way is not taken for the newest.
+      merge: (held, come) => (come.marks.length > held.marks.length ? come : held),
+    }),
     addSteps: build.mutation<StepsView, { serviceId: string; marks: readonly StepMarkInput[] }>({
       query: ({ serviceId, marks }) => ({ url: `services/${serviceId}/steps`, method: "POST", body: { marks } }),
-      invalidatesTags: (_result, fault) => (fault ? [] : ["steps", "service", "lines"]),
+      invalidatesTags: (_result, fault) => (fault ? [] : ["service", "lines"]),
+      async onQueryStarted({ serviceId }, { dispatch, queryFulfilled }) {
+        const made = await queryFulfilled.catch(() => null);
+        if (!made) return;
+        dispatch(
+          api.util.updateQueryData("steps", serviceId, (held) =>
+            made.data.marks.length > held.marks.length ? made.data : held,
+          ),
+        );
+      },
     }),
     pads: build.query<PadJob, string>({ query: (id) => `services/${id}/pads`, providesTags: ["pads"] }),
     stores: build.query<Stores, void>({ query: () => "stores", providesTags: ["stores"] }),

@@ -21,6 +21,8 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
   ["/", "Find a card; Enter opens the first that is found"],
   ["Escape", "Leave a field"],
   ["?", "Show these keys"],
+  ["space, a pedal, Backspace", "In steps: done, and back"],
+  ["p, x, l, 1 to 9", "In steps: photo, this one is different, all steps, choose"],
   ["arrows, + and −, 0", "In a chart: move, zoom, show all"],
   ["arrows on a board map", "Move what is picked by 0.5 mm; with Shift 5, with Alt 0.1"],
   [". and ,", "On a board map: next and previous part"],

@@ -20,8 +20,6 @@ const LEARNT = outboxKind<MapEdit[]>({
       const made = await dispatch(api.endpoints.changeBoardMap.initiate({ id: boardModelId, body }, { track: false }));
       const kept = sentAnswer(made, (view) => view.version);
       if ("fault" in kept && kept.fault.code === "changed-elsewhere") continue;
-      // What shows the map has the newest before this is no longer laid over it.
-      await Promise.all(dispatch(api.util.getRunningQueriesThunk()));
       return kept;
     }
   },

@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel } from "@headlessui/react";
 import { ArrowLeft, Camera, Check, List, Shuffle, X } from "lucide-react";
-import { type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { currentStep, type Folded, foldMarks, type HandStep, handTime } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
@@ -60,6 +60,12 @@ export function StepMode(props: StepModeProps) {
   const stage = useRef<HTMLHeadingElement>(null);
   const photo = usePhoto(props.cardId, step, mark);
   const stepId = step?.id;
+  const isBegun = marks.marks.length > 0;
+  useEffect(() => {
+    // Minutes of hands count from here.
+    if (!isBegun) mark({ stepId: "begin", what: "begun" });
+    // oxlint-disable-next-line react-hooks/exhaustive-deps -- once, when it opens
+  }, []);
   useLayoutEffect(() => {
     // The next key is for the step, not for what was pressed last.
     const field = document.querySelector<HTMLElement>("[data-step-field]");

@@ -18,8 +18,6 @@ const MARKS = outboxKind<StepMarkInput[]>({
       const made = await dispatch(api.endpoints.addSteps.initiate({ serviceId, marks }, { track: false }));
       if (!made.data) return sentAnswer(made);
     }
-    // What shows the steps has them before they are no longer laid over it.
-    await Promise.all(dispatch(api.util.getRunningQueriesThunk()));
     return { version: 0 };
   },
   rest(newest, sent) {

@@ -3,6 +3,7 @@ import type { MaterialKind, ServiceView } from "#contract";
 import { EMPTY_MAP } from "#core/boardmap/index.ts";
 import type { BowField } from "#core/contact/index.ts";
 import {
+  allFound,
   type CloseUpInput,
   type CompoundOn,
   closeUpFault,
@@ -32,7 +33,8 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
   const map = job?.map ?? EMPTY_MAP;
   const stripMarks = marks.of("strip", attempt);
   const stripped = useMemo(() => foldMarks(stripMarks), [stripMarks]);
-  const found = useMemo(() => stripFound(map, stripped), [map, stripped]);
+  const stripBegun = stripMarks.length > 0;
+  const found = useMemo(() => (stripBegun ? stripFound(map, stripped) : allFound(map)), [map, stripped, stripBegun]);
   const remote = usePadSession();
   const work = useMemo((): PadWork | null | undefined => {
     if (!job || !stores) return undefined;
@@ -79,7 +81,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     marks,
     turning,
     found,
-    stripBegun: stripMarks.length > 0,
+    stripBegun,
     judgement: judged.judgement,
     work,
     bow,

@@ -1,5 +1,5 @@
-import { useEffect } from "react";
 import { useNavigate, useSearchParams } from "react-router";
+import { pullingScrews } from "#core/boardmap/index.ts";
 import type { School } from "#core/fasteners/index.ts";
 import { backId, currentStep, type HandStep, handTime, isDone } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
@@ -10,16 +10,15 @@ import { DieCore } from "../../parts/steps/die-core.tsx";
 import { PauseQuestion } from "../../parts/steps/pauses.tsx";
 import { StepMode } from "../../parts/steps/step-mode.tsx";
 import { StepPlan } from "../../parts/steps/step-plan.tsx";
+import { StepsSheet } from "../../parts/steps/steps-sheet.tsx";
 import { TurnsProblem, turnsWaiting } from "../../parts/steps/turns-waiting.tsx";
 import type { PlanMarks } from "../../ui/board-plan.tsx";
-import { Button, LinkButton } from "../../ui/button.tsx";
+import { LinkButton } from "../../ui/button.tsx";
 import { figure } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
 import { type CloseUp, useCloseUp } from "./use-close-up.ts";
-
-const DO = "steps";
 
 /** Closing a card: nothing forgotten, every screw turned by a plan, every one back. */
 export function CloseUpStation(props: StationProps) {
@@ -29,7 +28,7 @@ export function CloseUpStation(props: StationProps) {
 function Closing({ cardId, service }: StationProps) {
   const [search] = useSearchParams();
   const go = useNavigate();
-  const isOpen = search.get("do") === DO;
+  const isOpen = search.get("do") === "steps";
   const { data: card } = api.useCardQuery(cardId);
   const closing = useCloseUp(service, isOpen);
   const { marks, steps } = closing;
@@ -37,11 +36,6 @@ function Closing({ cardId, service }: StationProps) {
     return closing.error ? <FaultNote error={closing.error} /> : <Waiting what="the steps" />;
   const next = currentStep(steps, marks.folded);
   const isBegun = marks.marks.length > 0;
-  const at = next ? steps.indexOf(next) : steps.length;
-  const begin = (): void => {
-    if (!isBegun) marks.mark({ stepId: "begin", what: "begun" });
-    void go(`?do=${DO}`);
-  };
   return (
     <div className="space-y-4">
       <FaultNote fault={marks.fault} />
@@ -60,21 +54,9 @@ function Closing({ cardId, service }: StationProps) {
         </Note>
       )}
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
-        <Sheet title={next ? (isBegun ? `${at} of ${steps.length} steps done` : `${steps.length} steps`) : "Closed"}>
-          {next && isBegun && <p className="mb-3 text-xl font-semibold">Next: {next.text}</p>}
-          <Button
-            look={next ? "main" : "plain"}
-            className={next ? "min-h-16 w-full text-xl sm:w-auto sm:px-10" : ""}
-            onClick={begin}
-          >
-            {next ? (isBegun ? "Go on" : "Begin") : "Look at the steps"}
-          </Button>
-          {closing.hasMap && (
-            <div className="mt-4">
-              <ClosePlan closing={closing} step={null} />
-            </div>
-          )}
-        </Sheet>
+        <StepsSheet steps={steps} marks={marks} ended="Closed">
+          {closing.hasMap && <ClosePlan closing={closing} step={null} />}
+        </StepsSheet>
         <div className="space-y-4">
           <Turning closing={closing} />
           <Odd closing={closing} />
@@ -107,11 +89,6 @@ function Steps({
 }) {
   const { marks, turning, map } = closing;
   const step = currentStep(closing.steps, marks.folded);
-  useEffect(() => {
-    // By a link of another device nobody has begun yet.
-    if (marks.marks.length === 0) marks.mark({ stepId: "begin", what: "begun" });
-    // oxlint-disable-next-line react-hooks/exhaustive-deps -- once, when it opens
-  }, []);
   return (
     <StepMode
       title={`Close up · ${name}`}
@@ -218,6 +195,7 @@ function Turning({ closing: { turning, map } }: { closing: CloseUp }) {
             : `usual are ${TARGET_KPA.low} to ${TARGET_KPA.high}`}
         ), {figure(final.cornerKPa, 0)} kPa at its worst corner.
       </p>
+      {meanKPa < TARGET_KPA.low && <p className="mb-3">{washersTell(map)}</p>}
       <p className="mb-3 text-sm text-soft">{crossWords(schools)}</p>
       <table className="w-full text-left">
         <caption className="mb-1 text-left text-sm text-soft">The worst corner on the way, kPa</caption>
@@ -243,6 +221,14 @@ function Turning({ closing: { turning, map } }: { closing: CloseUp }) {
     </Sheet>
   );
 }
+
+/** What washers would bring, at most: pads and board take their share. */
+function washersTell(map: CloseUp["map"]): string {
+  const newtons = pullingScrews(map).reduce((sum, { springNPerMm }) => sum + springNPerMm * WASHER_MM, 0);
+  const kPa = map.die ? (1000 * newtons) / (map.die.widthMm * map.die.heightMm) : 0;
+  return `Washers are a last resort: ${WASHER_MM} mm under every screw would add at most ${figure(kPa, 0)} kPa.`;
+}
+const WASHER_MM = 0.5;
 
 /** The trade says that several passes across are gentler than one around: whether they are here. */
 function crossWords(schools: readonly School[]): string {

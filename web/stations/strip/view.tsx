@@ -1,7 +1,7 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { ServiceView } from "#contract";
-import { type BoardMap, freeId, layerOf } from "#core/boardmap/index.ts";
+import { type BoardMap, checkMap, freeId, layerOf } from "#core/boardmap/index.ts";
 import { currentStep, type HandStep, handTime, LAYER_WORDS, outId, STEP, valueOf } from "#core/handwork/index.ts";
 import { IMPRINT_SIZE, type Imprint, imprintFound, readImprint, writeImprint } from "#core/imprint/index.ts";
 import { api } from "../../app/api.ts";
@@ -12,8 +12,9 @@ import { DieCore } from "../../parts/steps/die-core.tsx";
 import { PauseQuestion } from "../../parts/steps/pauses.tsx";
 import { StepMode } from "../../parts/steps/step-mode.tsx";
 import { pastOut, StepPlan } from "../../parts/steps/step-plan.tsx";
+import { StepsSheet } from "../../parts/steps/steps-sheet.tsx";
 import { TurnsProblem, turnsWaiting } from "../../parts/steps/turns-waiting.tsx";
-import { Button, LinkButton } from "../../ui/button.tsx";
+import { LinkButton } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
@@ -21,8 +22,6 @@ import { ImprintGrid, ImprintPicture } from "./imprint-grid.tsx";
 import { ImprintPhoto } from "./imprint-photo.tsx";
 import { LearnPanel } from "./learn-panel.tsx";
 import { type Strip, useStrip } from "./use-strip.ts";
-
-const DO = "steps";
 
 /** Taking a card apart: every screw by its place, the old compound read, the next card of the board led. */
 export function StripStation({ cardId, service }: StationProps) {
@@ -66,7 +65,7 @@ function Opening({
 }) {
   const [search] = useSearchParams();
   const go = useNavigate();
-  const isOpen = search.get("do") === DO;
+  const isOpen = search.get("do") === "steps";
   const strip = useStrip(service, boardModelId, isOpen);
   const { marks, steps, found, map } = strip;
   const here = service.stations.find(({ id }) => id === "strip");
@@ -75,11 +74,6 @@ function Opening({
   if (!strip.ready) return strip.error ? <FaultNote error={strip.error} /> : <Waiting what="the steps" />;
   const next = currentStep(steps, marks.folded);
   const isBegun = marks.marks.length > 0;
-  const at = next ? steps.indexOf(next) : steps.length;
-  const begin = (): void => {
-    if (!isBegun) marks.mark({ stepId: "begin", what: "begun" });
-    void go(`?do=${DO}`);
-  };
   return (
     <div className="space-y-4">
       {!isBegun && service.closedAt === null && <OpeningCautions service={service} />}
@@ -87,34 +81,21 @@ function Opening({
       <FaultNote fault={strip.fault} />
       <PauseQuestion time={handTime(marks.marks, Date.parse)} mark={marks.mark} />
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
-        <Sheet
-          title={next ? (isBegun ? `${at} of ${steps.length} steps done` : `${steps.length} steps`) : "Taken apart"}
+        <StepsSheet
+          steps={steps}
+          marks={marks}
+          ended="Taken apart"
+          mayBegin={mayOpen}
           action={
             <LinkButton to={`/cards/${cardId}/tray`} look="quiet">
               Tray sheet
             </LinkButton>
           }
         >
-          {next && isBegun && <p className="mb-3 text-xl font-semibold">Next: {next.text}</p>}
-          {next ? (
-            <Button
-              look="main"
-              className="min-h-16 w-full text-xl sm:w-auto sm:px-10"
-              disabled={!mayOpen}
-              onClick={begin}
-            >
-              {isBegun ? "Go on" : "Begin"}
-            </Button>
-          ) : (
-            <div className="flex flex-wrap gap-2">
-              <Button onClick={begin}>Look at the steps</Button>
-            </div>
-          )}
-          <div className="mt-4">
-            <PlanOrLayers map={map} step={null} strip={strip} />
-          </div>
-        </Sheet>
+          <PlanOrLayers map={map} step={null} strip={strip} />
+        </StepsSheet>
         <div className="space-y-4">
+          <MapFaults map={map} boardModelId={boardModelId} />
           {isBegun && <Found map={map} strip={strip} minutes={handTime(marks.marks, Date.parse).minutes} />}
           {!isBegun && <Known map={map} />}
         </div>
@@ -129,11 +110,6 @@ function Opening({
 function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string; strip: Strip; onClose: () => void }) {
   const { map, marks, turning, learn } = strip;
   const [tapped, setTapped] = useState<"screw" | "plug">("screw");
-  useEffect(() => {
-    // By a link of another device nobody has begun yet.
-    if (marks.marks.length === 0) marks.mark({ stepId: "begin", what: "begun" });
-    // oxlint-disable-next-line react-hooks/exhaustive-deps -- once, when it opens
-  }, []);
   const step = currentStep(strip.steps, marks.folded);
   const cells = readImprint(valueOf(marks.folded, STEP.imprint)) ?? ALL_COVERED;
   const setCells = (next: Imprint): void =>
@@ -276,6 +252,26 @@ function Layers({ map }: { map: BoardMap }) {
     </ol>
   );
 }
+
+/** What of the map's screws does not hold together; the rest of it is no matter here. */
+function MapFaults({ map, boardModelId }: { map: BoardMap; boardModelId: string }) {
+  const faults = map.die ? checkMap(map).filter(({ code }) => OF_SCREWS.has(code)) : [];
+  if (faults.length === 0) return null;
+  return (
+    <Note kind="caution" title={faults.length === 1 ? "One screw of the map" : "Screws of the map"}>
+      <ul>
+        {faults.map(({ code, id, text }) => (
+          <li key={`${code} ${id}`}>{text}</li>
+        ))}
+      </ul>
+      <Link className="font-semibold text-ice underline" to={`/boards/${boardModelId}/map`}>
+        Mend it on the board map
+      </Link>
+    </Note>
+  );
+}
+
+const OF_SCREWS: ReadonlySet<string> = new Set(["same-place", "no-travel", "no-screws", "no-pull"]);
 
 /** What the map knows before the first screw. */
 function Known({ map }: { map: BoardMap }) {

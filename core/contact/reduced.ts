@@ -43,6 +43,8 @@ export class ReducedContact {
   /** Deflection at each point by each shape, row by row. */
   readonly #screws: Float64Array;
   readonly #die: Float64Array;
+  /** The whole die pressed, size × size, its lower half: Σ of each point's row by itself. */
+  readonly #wholeDie: Float64Array;
   readonly #pads: Float64Array;
   readonly #dieAreaMm2: number;
   readonly #padPoints: ReadonlyArray<{ areaMm2: number; gapMm: number; thicknessMm: number; material: Material }>;
@@ -70,6 +72,12 @@ export class ReducedContact {
       Float64Array.from(points.flatMap(({ point }) => shapes.map((shape) => deflectionAt(point, shape))));
     this.#screws = rows(screws);
     this.#die = rows(die);
+    this.#wholeDie = new Float64Array(m * m);
+    for (let from = 0; from < this.#die.length; from += m)
+      for (let i = 0; i < m; i++)
+        for (let j = 0; j <= i; j++)
+          this.#wholeDie[i * m + j] =
+            (this.#wholeDie[i * m + j] as number) + (this.#die[from + i] as number) * (this.#die[from + j] as number);
     const { gapsMm, thicknessesMm } = asGiven(stack);
     // A pad counts as a whole: pressed by as much as it is on average.
     const pressing = stack.components.flatMap((component, index) => {
@@ -154,7 +162,7 @@ export class ReducedContact {
     tangent.set(plate);
     const push = (rows: Float64Array, from: number, force: number, stiffness: number): void => {
       for (let i = 0; i < m; i++) off[i] = (off[i] as number) + force * (rows[from + i] as number);
-      if (stiffness <= 0) return;
+      if (stiffness === 0) return;
       for (let i = 0; i < m; i++) {
         const share = stiffness * (rows[from + i] as number);
         // The lower half is all that is asked for.
@@ -163,9 +171,30 @@ export class ReducedContact {
       }
     };
     const dieStiffness = DIE_KPA_PER_MM * this.#dieAreaMm2 * 1e-3;
-    for (let from = 0; from < this.#die.length; from += m) {
-      const w = deflected(this.#die, from, at);
-      if (w > 0) push(this.#die, from, dieStiffness * w, dieStiffness);
+    const points = this.#die.length / m;
+    const depths = new Float64Array(points);
+    let pressed = 0;
+    for (let k = 0; k < points; k++) {
+      depths[k] = deflected(this.#die, k * m, at);
+      if ((depths[k] as number) > 0) pressed++;
+    }
+    // Mostly nearly all of it is pressed, or nearly none: the fewer are added, or taken from the whole.
+    const isMost = 2 * pressed > points;
+    if (isMost) {
+      const whole = this.#wholeDie;
+      for (let k = 0; k < whole.length; k++) tangent[k] = (tangent[k] as number) + dieStiffness * (whole[k] as number);
+      for (let i = 0; i < m; i++)
+        for (let j = 0; j <= i; j++) {
+          const share = dieStiffness * (whole[i * m + j] as number);
+          off[i] = (off[i] as number) + share * (at[j] as number);
+          if (j < i) off[j] = (off[j] as number) + share * (at[i] as number);
+        }
+    }
+    for (let k = 0; k < points; k++) {
+      const w = depths[k] as number;
+      if (w > 0 === isMost) continue;
+      const stiffness = isMost ? -dieStiffness : dieStiffness;
+      push(this.#die, k * m, stiffness * w, stiffness);
     }
     this.#padPoints.forEach(({ areaMm2, gapMm, thicknessMm, material }, index) => {
       const strain = 1 - (gapMm - deflected(this.#pads, index * m, at)) / thicknessMm;

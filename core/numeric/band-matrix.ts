@@ -62,7 +62,7 @@ export class BandMatrix {
     return x;
   }
 
-  /** All indices lie inside, so the loops need not ask; two columns at a time share the row that both need. */
+  /** All indices lie inside, so the loops need not ask; four columns at a time share the row that all need. */
   private factor(): boolean {
     const { size, band } = this;
     const v = this.values;
@@ -70,19 +70,32 @@ export class BandMatrix {
       const first = Math.max(0, i - band);
       const row = this.at(i, 0);
       let j = first;
-      for (; j + 1 < i; j += 2) {
+      for (; j + 3 < i; j += 4) {
         const rowA = this.at(j, 0);
-        const rowB = this.at(j + 1, 0);
+        const rowB = rowA + band;
+        const rowC = rowB + band;
+        const rowD = rowC + band;
         let a = v[row + j] as number;
         let b = v[row + j + 1] as number;
+        let c = v[row + j + 2] as number;
+        let d = v[row + j + 3] as number;
         for (let k = first; k < j; k++) {
           const own = v[row + k] as number;
           a -= own * (v[rowA + k] as number);
           b -= own * (v[rowB + k] as number);
+          c -= own * (v[rowC + k] as number);
+          d -= own * (v[rowD + k] as number);
         }
         a /= v[rowA + j] as number;
+        b = (b - a * (v[rowB + j] as number)) / (v[rowB + j + 1] as number);
+        c = (c - a * (v[rowC + j] as number) - b * (v[rowC + j + 1] as number)) / (v[rowC + j + 2] as number);
+        d =
+          (d - a * (v[rowD + j] as number) - b * (v[rowD + j + 1] as number) - c * (v[rowD + j + 2] as number)) /
+          (v[rowD + j + 3] as number);
         v[row + j] = a;
-        v[row + j + 1] = (b - a * (v[rowB + j] as number)) / (v[rowB + j + 1] as number);
+        v[row + j + 1] = b;
+        v[row + j + 2] = c;
+        v[row + j + 3] = d;
       }
       for (; j < i; j++) {
         const other = this.at(j, 0);

@@ -285,7 +285,7 @@ async function byFinger(page: Page, { screws }: { screws: string }): Promise<str
     else if (/mid-plate/.test(words)) await dialog(page).getByRole("button", { name: "There is none" }).click();
     else {
       if (/Measure the die/.test(words)) await field.fill("20");
-      if (/^Count the screws/.test(words)) await field.fill(screws);
+      if (words.startsWith("Count the screws")) await field.fill(screws);
       if (/How long has/.test(words)) await field.fill("5");
       await done.click();
     }

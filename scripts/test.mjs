@@ -1,5 +1,5 @@
 /** Runs every suite and sums them up; the last line is `N passed, N failed`. */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { root } from "./bundle.mjs";
@@ -18,9 +18,18 @@ function step(name, command, args, env = {}) {
       .status === 0;
   return ok;
 }
-function check(name, command, args) {
-  if (step(name, command, args)) passed++;
-  else failed++;
+/** Checks that need nothing of each other, one after the other in its own row; what each says is printed whole, when it ends. */
+async function checks(row) {
+  for (const [name, command, args] of row) {
+    const child = spawn(command, args, { cwd: root, stdio: ["ignore", "pipe", "pipe"] });
+    const said = [];
+    for (const stream of [child.stdout, child.stderr]) stream.on("data", (data) => said.push(data));
+    const code = await new Promise((resolve) => child.once("close", resolve).once("error", () => resolve(1)));
+    console.log(`\n── ${name}`);
+    process.stdout.write(Buffer.concat(said));
+    if (code === 0) passed++;
+    else failed++;
+  }
 }
 function suite(name, command, args, report, count, env) {
   const ok = step(name, command, args, env);
@@ -33,13 +42,19 @@ function suite(name, command, args, report, count, env) {
   }
 }
 
-check("lock file", "npm", ["ci", "--dry-run", "--no-audit", "--no-fund", "--silent"]);
-check("lint", bin("oxlint"), ["--type-aware", "--deny-warnings"]);
-check("layers", process.execPath, ["scripts/layers.mjs"]);
-check("dead exports", bin("knip"), ["--no-progress"]);
-check("format", bin("biome"), ["check", "."]);
-check("types", bin("tsc"), ["--noEmit"]);
-check("build", process.execPath, ["scripts/build.mjs"]);
+await Promise.all([
+  checks([
+    ["lock file", "npm", ["ci", "--dry-run", "--no-audit", "--no-fund", "--silent"]],
+    ["lint", bin("oxlint"), ["--type-aware", "--deny-warnings"]],
+    ["format", bin("biome"), ["check", "."]],
+  ]),
+  checks([
+    ["types", bin("tsc"), ["--noEmit"]],
+    ["layers", process.execPath, ["scripts/layers.mjs"]],
+    ["dead exports", bin("knip"), ["--no-progress"]],
+    ["build", process.execPath, ["scripts/build.mjs"]],
+  ]),
+]);
 const units = join(results, "units.json");
 suite(
   "units",

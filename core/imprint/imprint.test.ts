@@ -112,7 +112,7 @@ function drawing(seed: number) {
 describe("a proposal from a photo", () => {
   it("is right in nine of ten cells that are clearly covered or clearly bare, on drawn dies of known coverage", () => {
     let [right, clear, dies] = [0, 0, 0];
-    for (let seed = 1; seed <= 40; seed++) {
+    for (let seed = 1; seed <= 24; seed++) {
       const { pixels, shares } = drawing(seed);
       const share = shares.reduce((sum, one) => sum + one, 0) / CELLS;
       if (share > 0.97) continue;
@@ -125,7 +125,7 @@ describe("a proposal from a photo", () => {
         if (cells[index] === (known > 0.5 ? "covered" : "bare")) right++;
       });
     }
-    expect(dies).toBeGreaterThan(30);
+    expect(dies).toBeGreaterThan(18);
     expect(right / clear).toBeGreaterThan(0.9);
   });
 

@@ -137,7 +137,7 @@ describe("every choice", () => {
     const shouldered = { ...MAP, screws: MAP.screws.map((screw) => ({ ...screw, shouldered: true })) };
     const firm = { offers: offers("firm", [1.25, 1.5]), covariance: independent(0.06) };
     const chance = (map: BoardMap): number =>
-      choosePads({ map, gapsMm: gaps(1, 1.3), materials: MATERIALS, prefer: "fewest", ...firm }, { samples: 24 })
+      choosePads({ map, gapsMm: gaps(1, 1.3), materials: MATERIALS, prefer: "fewest", ...firm }, { samples: 16 })
         .seatProbability;
     expect(chance(shouldered)).toBeGreaterThan(chance(MAP));
   });

@@ -16,7 +16,7 @@ beforeEach(() => {
 });
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
-const KILLS = 10;
+const KILLS = 7;
 
 const post = (address: string, path: string, body: unknown, key: string): Promise<Response> =>
   fetch(new URL(path, address), {

@@ -3,7 +3,6 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ServiceView } from "#contract";
 import {
   type Board,
-  EMPTY_CARD,
   type ExportFile,
   type Run,
   type ServiceLine,
@@ -245,19 +244,11 @@ describe("the described API", () => {
 });
 
 describe("the demo", () => {
-  it("fills an empty workshop once, and leaves one that has cards alone", async () => {
-    const demo = await openTestServer({ prepare: fillDemo });
-    try {
-      const bench = (await demo.ask<ServiceLine[]>("GET", "/api/bench")).body;
-      expect(bench.length).toBeGreaterThanOrEqual(14);
-      expect(new Set(bench.map((entry) => entry.station)).size).toBeGreaterThanOrEqual(4);
-      await fillDemo(demo.running.context);
-      expect((await demo.ask<ServiceLine[]>("GET", "/api/bench")).body).toHaveLength(bench.length);
-      await fillDemo(server.running.context);
-      const own = (await server.ask<ServiceLine[]>("GET", "/api/bench")).body;
-      expect(own.every((entry) => entry.maker === EMPTY_CARD.maker || entry.maker === CARD.maker)).toBe(true);
-    } finally {
-      await demo.close();
-    }
+  // What it fills an empty one with is looked at in the browser (`e2e/demo.spec.ts`).
+  it("leaves a workshop that has cards alone", async () => {
+    const before = (await server.ask<ServiceLine[]>("GET", "/api/bench")).body;
+    expect(before.length).toBeGreaterThan(0);
+    await fillDemo(server.running.context);
+    expect((await server.ask<ServiceLine[]>("GET", "/api/bench")).body).toEqual(before);
   });
 });

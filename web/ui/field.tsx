@@ -158,12 +158,13 @@ export function SelectField({
   hint,
   error,
   className = "",
+  hideLabel = false,
   children,
   ...rest
 }: FieldProps & ComponentProps<"select">) {
   const id = useId();
   return (
-    <Frame id={id} label={label} hint={hint} error={error} className={className}>
+    <Frame id={id} label={label} hint={hint} error={error} className={className} hideLabel={hideLabel}>
       <select
         id={id}
         className={BOX}

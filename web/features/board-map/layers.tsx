@@ -25,7 +25,7 @@ export function LayersPanel({ editor: { map, change } }: { editor: MapEditor }) 
             ) : (
               <SelectField
                 hideLabel
-                label={`Is the ${LAYER_WORDS[id]} a layer of its own?`}
+                label={`A layer of its own: ${LAYER_WORDS[id]}`}
                 className="w-40"
                 value={there === null ? "unknown" : there ? "yes" : "no"}
                 onChange={(event) =>

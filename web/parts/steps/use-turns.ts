@@ -79,7 +79,7 @@ export const writeTurns = (turns: readonly PlannedTurn[]): string =>
     typeof value === "number" ? Math.round(value * ROUND) / ROUND : value,
   );
 
-function readTurns(how: string | null, text: string): readonly PlannedTurn[] | null {
+export function readTurns(how: string | null, text: string): readonly PlannedTurn[] | null {
   if (how !== BY_PLAN) return null;
   try {
     return JSON.parse(text) as PlannedTurn[];

@@ -6,7 +6,8 @@ export default defineConfig({
   outputDir: "test-results/browser",
   timeout: 300_000,
   expect: { timeout: 30_000 },
-  workers: 2,
+  // One more than the usual two cores: a browser test waits as much as it works.
+  workers: 3,
   fullyParallel: false,
   use: {
     viewport: { width: 1280, height: 800 },

@@ -5,6 +5,7 @@ import { compareCommand } from "./commands/compare.ts";
 import { contactCommand } from "./commands/contact.ts";
 import { cutCommand } from "./commands/cut.ts";
 import { diagnoseCommand } from "./commands/diagnose.ts";
+import { dryCommand } from "./commands/dry.ts";
 import { fastenCommand } from "./commands/fasten.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
@@ -18,6 +19,7 @@ const COMMANDS: readonly Command[] = [
   contactCommand,
   cutCommand,
   fastenCommand,
+  dryCommand,
   serveCommand,
   demoCommand,
   backupCommand,

@@ -1,8 +1,7 @@
-import { readFileSync } from "node:fs";
-import { basename } from "node:path";
 import { parseArgs } from "node:util";
 import { type Choice, type ContactReport, choose, contact, readStack } from "#core/contact/index.ts";
 import { Problem } from "#core/problem/index.ts";
+import { onJson } from "../json-file.ts";
 import { figure, line, printJson, printTable } from "../print.ts";
 import { badUsage, type Command, numberOption } from "../usage.ts";
 
@@ -21,17 +20,15 @@ export const contactCommand: Command = {
     if (!path || more.length > 0) throw badUsage("contact reads one stack file.", usage);
     const toleranceMm = numberOption("tolerance", values.tolerance, 0);
     const offered = values.choose === undefined ? undefined : thicknesses(values.choose);
-    try {
-      const stack = readStack(readJson(path));
-      const found = contact(stack);
-      const choice = offered && choose(stack, offered, toleranceMm === undefined ? {} : { toleranceMm });
-      if (values.json) printJson(choice ? { ...found, choice } : found);
-      else printContact(found, choice);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      const detail = error.detail();
-      throw new Problem({ ...detail, where: [basename(path), detail.where].filter(Boolean).join(", ") });
-    }
+    const { found, choice } = onJson(path, (document) => {
+      const stack = readStack(document);
+      return {
+        found: contact(stack),
+        choice: offered && choose(stack, offered, toleranceMm === undefined ? {} : { toleranceMm }),
+      };
+    });
+    if (values.json) printJson(choice ? { ...found, choice } : found);
+    else printContact(found, choice);
     return Promise.resolve();
   },
 };
@@ -49,24 +46,6 @@ function thicknesses(text: string): number[] {
 }
 
 /** Reads a JSON document from disk. @throws Problem `no-file`, `not-json` */
-export function readJson(path: string): unknown {
-  let text: string;
-  try {
-    text = readFileSync(path, "utf8");
-  } catch {
-    throw new Problem({ code: "no-file", what: "This file can’t be read.", remedy: "Check the path." });
-  }
-  try {
-    return JSON.parse(text);
-  } catch (error) {
-    throw new Problem({
-      code: "not-json",
-      what: `This is not JSON (${error instanceof Error ? error.message : ""}).`,
-      remedy: "See the file format.",
-    });
-  }
-}
-
 function printContact({ die, pads, board, warnings }: ContactReport, choice: Choice[] | undefined): void {
   line(
     `Die ${die.seated ? "seated" : "NOT seated"}: ${figure(die.forceN)} N, ${figure(die.meanPressureKPa, 0)} kPa (least ${figure(die.minPressureKPa, 0)}), tilt ${figure(die.tiltMradX, 2)} / ${figure(die.tiltMradY, 2)} mrad`,

@@ -1,10 +1,8 @@
-import { basename } from "node:path";
 import { parseArgs } from "node:util";
 import { type CutPlan, planCuts, readCuts } from "#core/cutting/index.ts";
-import { Problem } from "#core/problem/index.ts";
+import { onJson } from "../json-file.ts";
 import { figure, line, printJson, printTable } from "../print.ts";
 import { badUsage, type Command, numberOption } from "../usage.ts";
-import { readJson } from "./contact.ts";
 
 const usage = "cut CUTS.json [--seconds S] [--json]";
 const USUAL_SECONDS = 5;
@@ -21,18 +19,14 @@ export const cutCommand: Command = {
     const [path, ...more] = positionals;
     if (!path || more.length > 0) throw badUsage("cut reads one cutting list.", usage);
     const seconds = numberOption("seconds", values.seconds, 0.05) ?? USUAL_SECONDS;
-    try {
-      const plan = planCuts(readCuts(readJson(path)), {
+    const plan = onJson(path, (document) =>
+      planCuts(readCuts(document), {
         now: () => performance.now(),
         until: performance.now() + 1000 * seconds,
-      });
-      if (values.json) printJson(plan);
-      else printPlan(plan);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      const detail = error.detail();
-      throw new Problem({ ...detail, where: [basename(path), detail.where].filter(Boolean).join(", ") });
-    }
+      }),
+    );
+    if (values.json) printJson(plan);
+    else printPlan(plan);
     return Promise.resolve();
   },
 };

@@ -1,10 +1,8 @@
-import { basename } from "node:path";
 import { parseArgs } from "node:util";
 import { type Fastening, fasten, readFasten, type Turn } from "#core/fasteners/index.ts";
-import { Problem } from "#core/problem/index.ts";
+import { onJson } from "../json-file.ts";
 import { figure, line, printJson, printTable } from "../print.ts";
 import { badUsage, type Command, numberOption } from "../usage.ts";
-import { readJson } from "./contact.ts";
 
 const usage = "fasten STACK.json [--moves N] [--json]";
 
@@ -21,15 +19,9 @@ export const fastenCommand: Command = {
     if (!path || more.length > 0) throw badUsage("fasten reads one stack file.", usage);
     const moves = numberOption("moves", values.moves, 1);
     if (moves !== undefined && !Number.isInteger(moves)) throw badUsage("--moves takes a whole number.", usage);
-    try {
-      const found = fasten(readFasten(readJson(path)), { moves });
-      if (values.json) printJson(asTold(found));
-      else printPlan(found);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      const detail = error.detail();
-      throw new Problem({ ...detail, where: [basename(path), detail.where].filter(Boolean).join(", ") });
-    }
+    const found = onJson(path, (document) => fasten(readFasten(document), { moves }));
+    if (values.json) printJson(asTold(found));
+    else printPlan(found);
     return Promise.resolve();
   },
 };

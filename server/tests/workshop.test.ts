@@ -1,14 +1,7 @@
 import { gzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ServiceView } from "#contract";
-import {
-  type Board,
-  type ExportFile,
-  type Run,
-  type ServiceLine,
-  type Settings,
-  type WorkNote,
-} from "#contract";
+import { type Board, type ExportFile, type Run, type ServiceLine, type Settings, type WorkNote } from "#contract";
 import { type ProblemDetail, readRun } from "#core";
 import { fillDemo } from "#demo";
 import { packSamples } from "../ingest/ingest.ts";

@@ -5,7 +5,6 @@
  * minutes, mL, ppm by volume. Sources: Buck 1981 for the saturation pressure, the psychrometer equation, NIOSH limits. Limits: still air in
  * the hole, its part at one temperature; capillaries that hold water by surface forces dry slower.
  */
-export { SOLVENTS } from "./air.ts";
 export type { Dried } from "./dry.ts";
 export { dry } from "./dry.ts";
 export { readDry } from "./input.ts";

@@ -5,7 +5,7 @@
  * @param celsius some 5 to 60 °C within 0.1 %; further out it is still a fair guess
  * @example
  * ```ts
- * saturationKPa(20) // => 2.3383
+ * saturationKPa(20).toFixed(3) // => "2.337"
  * ```
  */
 export const saturationKPa = (celsius: number): number => 0.61121 * Math.exp((17.502 * celsius) / (240.97 + celsius));

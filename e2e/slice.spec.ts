@@ -14,6 +14,12 @@ test("with the mouse: from an empty bench to a printed record, and all still the
   page,
 }) => {
   const bench = new Bench(page, app);
+  await bench.open();
+  await page
+    .getByRole("link", { name: /^Take in/ })
+    .first()
+    .click();
+  await expect(page.getByRole("heading", { name: "Take in a card" })).toBeVisible();
   await bench.takeInCard("Ostrel", "Fjell 70", { serial: "A-1/“ß”", owner: "Mira Tolland" });
   await bench.station("Baseline");
   await bench.dropRun(worn, "Fixed fan");

@@ -94,11 +94,7 @@ export class Bench {
   }
 
   async takeInCard(maker: string, model: string, more: { serial?: string; owner?: string } = {}): Promise<void> {
-    await this.open();
-    await this.page
-      .getByRole("link", { name: /^Take in/ })
-      .first()
-      .click();
+    await this.open("/take-in");
     await this.page.getByLabel("Maker").fill(maker);
     await this.page.getByLabel("Model", { exact: true }).fill(model);
     if (more.serial) await this.page.getByLabel("Serial number").fill(more.serial);

@@ -1,7 +1,9 @@
 import * as v from "valibot";
 import { describe, expect, it } from "vitest";
+import { EMPTY_MAP, NEW_SCREW } from "#core/boardmap/index.ts";
 import {
   BoardInput,
+  BoardMapFile,
   CardChange,
   CardInput,
   EMPTY_CARD,
@@ -11,6 +13,7 @@ import {
   SettingsInput,
   SkipInput,
   STATIONS,
+  StepMarksInput,
   USUAL_LIMITS,
   USUAL_SETTINGS,
 } from "./index.ts";
@@ -106,5 +109,47 @@ describe("what the border lets in", () => {
       "record",
     ]);
     expect([STATIONS[0].skipWhy, STATIONS.at(-1)?.skipWhy]).toEqual([null, null]);
+  });
+
+  it("fills in what an older board map lacks, and names every layer once", () => {
+    const screw = {
+      id: "S1",
+      xMm: 1,
+      yMm: 2,
+      holeMm: 3.2,
+      forceN: 55,
+      springNPerMm: 12,
+      washerMm: 0,
+      shouldered: false,
+    };
+    const { format, board } = EMPTY_MAP;
+    const first = { format, version: 1, board, die: null, screws: [screw], parts: [], cooler: null };
+    expect(v.parse(BoardMapFile, first)).toEqual({ ...EMPTY_MAP, screws: [{ ...NEW_SCREW, ...screw }] });
+    const newer = { ...EMPTY_MAP, version: EMPTY_MAP.version + 1 };
+    expect(faults(BoardMapFile, newer)).toEqual(["version"]);
+    expect(faults(BoardMapFile, { ...EMPTY_MAP, layers: EMPTY_MAP.layers.slice(1) })).toEqual(["layers"]);
+    const [bracket] = EMPTY_MAP.layers;
+    expect(faults(BoardMapFile, { ...EMPTY_MAP, layers: EMPTY_MAP.layers.map(() => bracket) })).toEqual(["layers"]);
+    expect(
+      faults(BoardMapFile, { ...EMPTY_MAP, screws: [{ ...NEW_SCREW, ...screw, thread: "M99", lengthMm: 600 }] }),
+    ).toEqual(expect.arrayContaining(["screws.0.thread", "screws.0.lengthMm"]));
+  });
+
+  it("bounds what a device may send of its steps", () => {
+    const mark = {
+      id: "a-mark-of-its-own",
+      station: "strip",
+      attempt: 1,
+      stepId: "off",
+      what: "done",
+      value: "",
+      text: "",
+      at: "2026-03-01T09:00:00.000Z",
+    };
+    expect(faults(StepMarksInput, { marks: [mark] })).toEqual([]);
+    expect(
+      faults(StepMarksInput, { marks: [{ ...mark, id: "short", at: "nine", attempt: 0, what: "burnt" }] }),
+    ).toEqual(expect.arrayContaining(["marks.0.id", "marks.0.at", "marks.0.attempt", "marks.0.what"]));
+    expect(faults(StepMarksInput, { marks: [] })).toEqual(["marks"]);
   });
 });

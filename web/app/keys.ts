@@ -38,17 +38,24 @@ function leaveOn(event: KeyboardEvent): void {
   event.target.blur();
 }
 
-/** Calls `onKey` for every key pressed outside of fields and without a modifier. */
-export function useKeys(onKey: (key: string, event: KeyboardEvent) => void): void {
+/** What lies over the page and takes all keys. */
+const MODAL = "[role=dialog][aria-modal=true]";
+
+/**
+ * Calls `onKey` for every key pressed outside of fields and without a modifier.
+ * @param where of the page: not while a dialog lies over it; of a dialog: while it is there
+ */
+export function useKeys(onKey: (key: string, event: KeyboardEvent) => void, where: "page" | "dialog" = "page"): void {
   const press = useEffectEvent(onKey);
   // With the page itself, not after it was painted: a quick hand is there by then.
   useLayoutEffect(() => {
     const listen = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       if (isTyping(event.target)) return leaveOn(event);
+      if (where === "page" && document.querySelector(MODAL)) return;
       press(event.key, event);
     };
     addEventListener("keydown", listen);
     return () => removeEventListener("keydown", listen);
-  }, []);
+  }, [where]);
 }

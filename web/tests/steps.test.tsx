@@ -7,6 +7,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { StepMarkInput } from "#contract";
 import { addPlug, addScrew, EMPTY_MAP } from "#core/boardmap/index.ts";
 import { type Folded, foldMarks, type HandStep, type PlannedTurn, stripSteps, valueOf } from "#core/handwork/index.ts";
+import { api } from "../app/api.ts";
 import { makeStore } from "../app/store.ts";
 import { DieCore } from "../parts/steps/die-core.tsx";
 import { StepMode } from "../parts/steps/step-mode.tsx";
@@ -374,4 +375,15 @@ it("a station says how far it is and what is next", () => {
   expect(screen.getByText("Next: The compound is cold.")).toBeDefined();
   rerender(sheet([off, markOf({ stepId: "warm", what: "done" })]));
   expect(screen.getByRole("heading").textContent).toBe("Taken apart");
+});
+
+it("an answer that was under way is not taken for the newest: marks never grow fewer, a map never older", async () => {
+  const { dispatch, getState } = makeStore();
+  const [one, two] = [markOf({ stepId: "off", what: "done" }), markOf({ stepId: "warm", what: "done" })];
+  for (const marks of [[one], [one, two], [one]])
+    await dispatch(api.util.upsertQueryData("steps", "s1", { serviceId: "s1", marks }));
+  expect(api.endpoints.steps.select("s1")(getState()).data?.marks).toEqual([one, two]);
+  const view = { boardModelId: "b1", boardName: "OF-1", map: EMPTY_MAP, underlay: null };
+  for (const version of [3, 4, 3]) await dispatch(api.util.upsertQueryData("boardMap", "b1", { ...view, version }));
+  expect(api.endpoints.boardMap.select("b1")(getState()).data?.version).toBe(4);
 });

@@ -123,7 +123,7 @@ export function StepMode(props: StepModeProps) {
     const isOwn = key === "Enter" || (key === " " && !onCell);
     if (onControl && isOwn) return;
     if (press(key)) event.preventDefault();
-  });
+  }, "dialog");
   return (
     <Dialog open onClose={onClose} aria-label={title} className="fixed inset-0 z-40">
       <DialogPanel

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { App, Bench, expectAccessible } from "./support/app.ts";
+import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
 
 let app: App;
 test.beforeAll(async () => {
@@ -32,10 +32,7 @@ async function expectViews(
     await page.waitForLoadState("networkidle");
     await expectAccessible(page);
     await page.setViewportSize({ width: 360, height: 740 });
-    expect(
-      await page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
-      `${path} at 360 px`,
-    ).toBeLessThanOrEqual(0);
+    await expectFits(page);
     await page.setViewportSize({ width: 1280, height: 800 });
   }
 }
@@ -63,7 +60,9 @@ test("every station passes the accessibility check, light and dark, and fits a p
   await expectViews(page, bench, [
     [`${card}/take-in`, "Ostrel Fjell 70"],
     [`${card}/baseline`, "Ostrel Fjell 70"],
+    [`${card}/strip`, "Ostrel Fjell 70"],
     [`${card}/work`, "Ostrel Fjell 70"],
+    [`${card}/close-up`, "Ostrel Fjell 70"],
     [`${card}/prove`, "Ostrel Fjell 70"],
     [`${card}/record`, "Ostrel Fjell 70"],
     [`${card}/pads`, "Ostrel Fjell 70"],

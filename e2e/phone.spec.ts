@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { App, Bench, expectAccessible, logFile } from "./support/app.ts";
+import { App, Bench, expectAccessible, expectFits, logFile } from "./support/app.ts";
 
 let app: App;
 test.beforeAll(async () => {
@@ -21,7 +21,7 @@ test("on a phone: the station is in view, the drop box and Keep within one scree
   await page.setViewportSize({ width: 320, height: 640 });
   const fits = async (): Promise<void> => {
     await page.waitForLoadState("networkidle");
-    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
+    await expectFits(page);
   };
   for (const [station, seed] of [
     ["Baseline", 1],

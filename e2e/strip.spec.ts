@@ -1,7 +1,7 @@
 import { inflateSync } from "node:zlib";
 import { type Browser, expect, type Page, test } from "@playwright/test";
 import { addPlug, addScrew, type BoardMap, EMPTY_MAP, type Layer } from "#core/boardmap/index.ts";
-import { App, Bench, expectAccessible } from "./support/app.ts";
+import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
 
 test.describe.configure({ mode: "serial" });
 
@@ -232,8 +232,7 @@ test("on a phone a board nobody knows is learnt while it is stripped, and leads 
   await page.getByLabel("Length of S1 (mm)").press("Enter");
   await expect(dialog(page).getByText("S1: 6.5 mm")).toBeVisible();
   await expectAccessible(page);
-  const fits = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
-  expect(fits).toBeLessThanOrEqual(0);
+  await expectFits(page);
   await done.click();
   await isStep(/Lift the backplate/);
   await done.click();

@@ -135,6 +135,13 @@ export class Bench {
   }
 }
 
+/** Nothing lies beside the screen once all has found its place: charts take the width of their sheet a moment after it has it. */
+export async function expectFits(page: Page): Promise<void> {
+  await expect
+    .poll(() => page.evaluate(() => document.documentElement.scrollWidth - innerWidth), { message: page.url() })
+    .toBeLessThanOrEqual(0);
+}
+
 /** No finding of the accessibility checker, in light and in dark. */
 export async function expectAccessible(page: Page): Promise<void> {
   // No colour is still on its way from one theme to the other when it is looked at.

@@ -303,7 +303,7 @@ export function StepMode(props: StepModeProps) {
           </BigButton>
           <button
             type="button"
-            className="flex min-h-18 items-center justify-center gap-3 rounded-xl bg-ice px-4 text-2xl font-bold text-on-ice hover:bg-ice-deep disabled:opacity-55"
+            className="flex min-h-18 items-center justify-center gap-3 rounded-xl bg-ice px-2 text-2xl font-bold whitespace-nowrap text-on-ice hover:bg-ice-deep disabled:opacity-55"
             disabled={!step || listed || waiting !== null || (step.choices.length > 0 && usual === undefined)}
             onClick={() => {
               go();
@@ -312,7 +312,7 @@ export function StepMode(props: StepModeProps) {
               });
             }}
           >
-            <Check aria-hidden className="size-7" />
+            <Check aria-hidden className="size-7 max-sm:hidden" />
             Done
             <kbd className="rounded border border-current px-2 text-sm font-medium max-sm:hidden">space</kbd>
           </button>
@@ -351,7 +351,7 @@ function BigButton({
     <button
       type="button"
       disabled={disabled}
-      className={`flex min-h-18 min-w-16 flex-col items-center justify-center rounded-xl border bg-sheet px-2 text-sm font-semibold hover:border-ice disabled:opacity-55 sm:min-w-28 ${marked ? "border-2 border-ice text-ice" : "border-edge"}`}
+      className={`flex min-h-18 min-w-14 flex-col items-center justify-center rounded-xl border bg-sheet px-1.5 text-sm font-semibold hover:border-ice disabled:opacity-55 sm:min-w-28 ${marked ? "border-2 border-ice text-ice" : "border-edge"}`}
       onClick={onPress}
     >
       {children}

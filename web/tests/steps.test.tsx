@@ -378,12 +378,13 @@ it("a station says how far it is and what is next", () => {
 });
 
 it("an answer that was under way is not taken for the newest: marks never grow fewer, a map never older", async () => {
-  const { dispatch, getState } = makeStore();
+  const store = makeStore();
   const [one, two] = [markOf({ stepId: "off", what: "done" }), markOf({ stepId: "warm", what: "done" })];
   for (const marks of [[one], [one, two], [one]])
-    await dispatch(api.util.upsertQueryData("steps", "s1", { serviceId: "s1", marks }));
-  expect(api.endpoints.steps.select("s1")(getState()).data?.marks).toEqual([one, two]);
+    await store.dispatch(api.util.upsertQueryData("steps", "s1", { serviceId: "s1", marks }));
+  expect(api.endpoints.steps.select("s1")(store.getState()).data?.marks).toEqual([one, two]);
   const view = { boardModelId: "b1", boardName: "OF-1", map: EMPTY_MAP, underlay: null };
-  for (const version of [3, 4, 3]) await dispatch(api.util.upsertQueryData("boardMap", "b1", { ...view, version }));
-  expect(api.endpoints.boardMap.select("b1")(getState()).data?.version).toBe(4);
+  for (const version of [3, 4, 3])
+    await store.dispatch(api.util.upsertQueryData("boardMap", "b1", { ...view, version }));
+  expect(api.endpoints.boardMap.select("b1")(store.getState()).data?.version).toBe(4);
 });

@@ -6,6 +6,7 @@ import { type Folded, type PlannedTurn, STEP } from "#core/handwork/index.ts";
 import type { PadWork } from "#core/padplan/index.ts";
 import type { ProblemDetail } from "#core/problem/index.ts";
 import { BROKEN, type RemotePads } from "../../workers/use-pad-session.ts";
+import type { MadeMark } from "./use-marks.ts";
 
 export interface Turns {
   /** As it was fixed when the first screw was turned, else as it came out; null for rounds of the cross. */
@@ -73,6 +74,12 @@ export function useTurns(
 
 /** Figures as fine as they are shown: a plan is kept in a mark. */
 const ROUND = 1e4;
+
+/** Kept with the first turn: what is begun goes on by the same plan. */
+export const planMark = (turns: readonly PlannedTurn[] | null): MadeMark =>
+  turns
+    ? { stepId: STEP.plan, what: "value", value: BY_PLAN, text: writeTurns(turns) }
+    : { stepId: STEP.plan, what: "value", value: BY_CROSS };
 
 export const writeTurns = (turns: readonly PlannedTurn[]): string =>
   JSON.stringify(turns, (_key, value: unknown) =>

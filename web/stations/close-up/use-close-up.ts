@@ -20,7 +20,7 @@ import { api } from "../../app/api.ts";
 import { gapsOf } from "../../parts/pads/gaps-of.ts";
 import { padMaterials } from "../../parts/pads/stock.ts";
 import { type MadeMark, useMarks } from "../../parts/steps/use-marks.ts";
-import { BY_CROSS, BY_PLAN, useTurns, writeTurns } from "../../parts/steps/use-turns.ts";
+import { planMark, useTurns } from "../../parts/steps/use-turns.ts";
 import { useJudgement, usePadSession } from "../../workers/use-pad-session.ts";
 
 /** Everything of closing a card: what came out, the pads it closes over, what the contact says, the steps that follow. */
@@ -90,11 +90,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     faultAt: (stepId: string, folded: typeof marks.folded): string => closeUpFault(stepId, { ...input, folded }),
     onDone: (step: HandStep): MadeMark[] => {
       if (step.kind !== "turn" || turning.kept) return [];
-      return [
-        turns
-          ? { stepId: STEP.plan, what: "value", value: BY_PLAN, text: writeTurns(turns) }
-          : { stepId: STEP.plan, what: "value", value: BY_CROSS },
-      ];
+      return [planMark(turns)];
     },
   };
 }

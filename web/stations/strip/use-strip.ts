@@ -5,7 +5,6 @@ import {
   type HandStep,
   layerId,
   learnId,
-  STEP,
   stripFault,
   stripFound,
   stripSteps,
@@ -16,7 +15,7 @@ import { api } from "../../app/api.ts";
 import { useLearn } from "../../parts/board/use-learn.ts";
 import type { MadeMark } from "../../parts/steps/use-marks.ts";
 import { useMarks } from "../../parts/steps/use-marks.ts";
-import { BY_CROSS, BY_PLAN, useTurns, writeTurns } from "../../parts/steps/use-turns.ts";
+import { planMark, useTurns } from "../../parts/steps/use-turns.ts";
 import { usePadSession } from "../../workers/use-pad-session.ts";
 
 /** Everything of taking a card apart: its map as it is learnt, the marks, the steps that follow from both. */
@@ -58,13 +57,8 @@ export function useStrip(service: ServiceView, boardModelId: string | null, isLo
       const learning = step.layer && step.id === layerId(step.layer) ? learnId(step.layer) : undefined;
       if (learning && value !== "none" && value !== "on" && steps.some(({ id }) => id === learning))
         return [{ stepId: learning, what: "begun" }];
-      // What is begun goes on by the same plan.
       if (step.kind !== "turn" || turning.kept) return [];
-      return [
-        turns
-          ? { stepId: STEP.plan, what: "value", value: BY_PLAN, text: writeTurns(turns) }
-          : { stepId: STEP.plan, what: "value", value: BY_CROSS },
-      ];
+      return [planMark(turns)];
     },
   };
 }

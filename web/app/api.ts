@@ -63,6 +63,9 @@ interface LinesPage {
   next: string | null;
 }
 
+/** So often a map is read anew and saved again while others save it too; then it is a conflict, and what is unsaved waits. */
+export const MOST_CONFLICTS = 8;
+
 /** Something added at a path: sent again after its answer was lost, it is added once. */
 interface Addition {
   adds: string;

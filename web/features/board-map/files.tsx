@@ -7,6 +7,7 @@ import { parseLengthMm } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { download } from "../../ui/download.ts";
+import { FileInput } from "../../ui/file-input.tsx";
 import { Note } from "../../ui/note.tsx";
 import type { MapEditor } from "./use-map-editor.ts";
 
@@ -29,24 +30,20 @@ export function MapFiles({ editor, view }: { editor: MapEditor; view: BoardMapVi
       </Button>
       <Button onClick={() => download(`${name}.svg`, mapToSvg(editor.map), "image/svg+xml")}>Save as SVG</Button>
       <Button onClick={() => input.current?.click()}>Import</Button>
-      <input
+      <FileInput
         ref={input}
-        type="file"
         accept=".json,.svg,application/json,image/svg+xml"
-        aria-label="Map file"
-        className="hidden"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          void file?.text().then((text) => {
+        label="Map file"
+        onFile={(file) =>
+          void file.text().then((text) => {
             try {
               take(file.name.toLowerCase().endsWith(".svg") ? fromSvg(text) : fromJson(text), `Import ${file.name}`);
             } catch (error) {
               if (!(error instanceof Problem)) throw error;
               setProblem({ ...error.detail(), where: file.name });
             }
-          });
-        }}
+          })
+        }
       />
       {others.length > 0 && (
         <select

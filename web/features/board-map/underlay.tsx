@@ -6,6 +6,7 @@ import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { CORNERS, PhotoCorners } from "../../parts/board/photo-corners.tsx";
 import { Button } from "../../ui/button.tsx";
+import { FileInput } from "../../ui/file-input.tsx";
 import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
@@ -83,18 +84,7 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
             Take the photo away
           </Button>
         )}
-        <input
-          ref={input}
-          type="file"
-          accept="image/*"
-          aria-label="Photo of the board"
-          className="hidden"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (file) void open(file);
-          }}
-        />
+        <FileInput ref={input} accept="image/*" label="Photo of the board" onFile={(file) => void open(file)} />
       </div>
       {failed && <Note kind="fault" live title={failed} />}
       <FaultNote error={error} />

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { type BoardMap, type MapEdit, withEdits } from "#core/boardmap/index.ts";
-import { api } from "../../app/api.ts";
+import { api, MOST_CONFLICTS } from "../../app/api.ts";
 import type { Fault } from "../../app/fault.ts";
 import { keyOf, outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { useAppStore } from "../../app/store.ts";
@@ -11,7 +11,7 @@ const LEARNT = outboxKind<MapEdit[]>({
   name: "learnt",
   afterMs: 0,
   async send(boardModelId, { value }, dispatch) {
-    for (;;) {
+    for (let tries = 1; ; tries++) {
       const read = await dispatch(
         api.endpoints.boardMap.initiate(boardModelId, { forceRefetch: true, subscribe: false }),
       );
@@ -19,7 +19,7 @@ const LEARNT = outboxKind<MapEdit[]>({
       const body = { map: withEdits(read.data.map, value), version: read.data.version };
       const made = await dispatch(api.endpoints.changeBoardMap.initiate({ id: boardModelId, body }, { track: false }));
       const kept = sentAnswer(made, (view) => view.version);
-      if ("fault" in kept && kept.fault.code === "changed-elsewhere") continue;
+      if ("fault" in kept && kept.fault.code === "changed-elsewhere" && tries < MOST_CONFLICTS) continue;
       return kept;
     }
   },

@@ -8,6 +8,7 @@ import { isTyping, useKeys } from "../../app/keys.ts";
 import { Button } from "../../ui/button.tsx";
 import { Caution } from "../../ui/caution.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
+import { FileInput } from "../../ui/file-input.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { OddPanel } from "./odd-panel.tsx";
 import { PauseQuestion } from "./pauses.tsx";
@@ -174,6 +175,7 @@ export function StepMode(props: StepModeProps) {
         <div className="min-h-0 flex-1 overflow-y-auto p-3 sm:p-5" tabIndex={listed ? 0 : undefined}>
           <div className="mx-auto max-w-[110rem] space-y-3">
             <FaultNote fault={marks.fault} />
+            {photo.note}
             <PauseQuestion time={time} mark={mark} />
             {listed ? (
               <StepList
@@ -267,10 +269,7 @@ export function StepMode(props: StepModeProps) {
                   )}
                 </div>
                 <div className="min-w-0 lg:col-start-1 lg:row-span-2 lg:row-start-1">{picture}</div>
-                <div className="min-w-0 space-y-4 empty:hidden lg:col-start-2 lg:row-start-2">
-                  {body}
-                  {photo.note}
-                </div>
+                <div className="min-w-0 space-y-4 empty:hidden lg:col-start-2 lg:row-start-2">{body}</div>
               </div>
             ) : (
               <div className="mx-auto max-w-xl space-y-4 py-10 text-center">
@@ -366,40 +365,27 @@ function BigButton({
 /** A photo for the step: taken or chosen; one that can't be kept now waits to be sent again. */
 function usePhoto(cardId: string, step: HandStep | undefined, mark: Marks["mark"]) {
   const [add, { isLoading }] = api.useAddPhotoMutation();
-  const [fault, setFault] = useState<{ fault: Fault; file: File } | null>(null);
+  const [fault, setFault] = useState<{ fault: Fault; file: File; of: HandStep } | null>(null);
   const chooser = useRef<HTMLInputElement>(null);
-  const take = (file: File | undefined): void => {
-    if (!file || !step) return;
+  /** @param of the step it was taken at, which may be done by the time it is sent again */
+  const take = (file: File | undefined, of = step): void => {
+    if (!file || !of) return;
     setFault(null);
-    const caption = `${step.group}: ${step.text}`.slice(0, 200);
+    const caption = `${of.group}: ${of.text}`.slice(0, 200);
     void add({ id: cardId, file, caption }).then((answer) => {
       const found = faultOf(answer.error);
-      if (found) return setFault({ fault: found, file });
-      return mark({ stepId: step.id, what: "photo", value: file.name.slice(0, 200) });
+      if (found) return setFault({ fault: found, file, of });
+      return mark({ stepId: of.id, what: "photo", value: file.name.slice(0, 200) });
     });
   };
   return {
     busy: isLoading,
     open: () => chooser.current?.click(),
     take,
-    input: (
-      <input
-        ref={chooser}
-        type="file"
-        accept="image/*"
-        capture="environment"
-        aria-label="Photo of this step"
-        className="hidden"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          take(file);
-        }}
-      />
-    ),
+    input: <FileInput ref={chooser} accept="image/*" camera label="Photo of this step" onFile={(file) => take(file)} />,
     note: fault && (
       <FaultNote fault={fault.fault}>
-        <Button className="mt-2" onClick={() => take(fault.file)}>
+        <Button className="mt-2" onClick={() => take(fault.file, fault.of)}>
           Send the photo again
         </Button>
       </FaultNote>

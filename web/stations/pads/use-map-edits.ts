@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { type BoardMap, sameThings, thingsFrom } from "#core/boardmap/index.ts";
-import { api } from "../../app/api.ts";
+import { api, MOST_CONFLICTS } from "../../app/api.ts";
 import { outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { useOutbox } from "../../app/use-outbox.ts";
 
@@ -30,7 +30,7 @@ const EDITS = outboxKind<Edits>({
   name: "map-edits",
   afterMs: 0,
   async send(id, { value }, dispatch) {
-    for (;;) {
+    for (let tries = 1; ; tries++) {
       const read = await dispatch(api.endpoints.boardMap.initiate(id, { forceRefetch: true, subscribe: false }));
       if (!read.data) return sentAnswer(read);
       const body = {
@@ -42,7 +42,7 @@ const EDITS = outboxKind<Edits>({
         (view) => view.version,
       );
       // Somebody was faster between reading and saving: read again.
-      if ("fault" in kept && kept.fault.code === "changed-elsewhere") continue;
+      if ("fault" in kept && kept.fault.code === "changed-elsewhere" && tries < MOST_CONFLICTS) continue;
       // What shows the map has the newest before these edits are no longer laid over it.
       await Promise.all(dispatch(api.util.getRunningQueriesThunk()));
       return kept;

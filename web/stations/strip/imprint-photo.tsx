@@ -3,6 +3,7 @@ import type { Box, Point } from "#core/boardmap/index.ts";
 import type { Imprint } from "#core/imprint/index.ts";
 import { CORNERS, type OpenPhoto, PhotoCorners } from "../../parts/board/photo-corners.tsx";
 import { Button } from "../../ui/button.tsx";
+import { FileInput } from "../../ui/file-input.tsx";
 import { Note } from "../../ui/note.tsx";
 import type { RemotePads } from "../../workers/use-pad-session.ts";
 
@@ -44,18 +45,7 @@ export function ImprintPhoto({
   return (
     <div className="space-y-2">
       <Button onClick={() => input.current?.click()}>{photo ? "Another photo" : "Propose it from a photo"}</Button>
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        aria-label="Photo of die or plate"
-        className="hidden"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (file) void open(file);
-        }}
-      />
+      <FileInput ref={input} accept="image/*" label="Photo of die or plate" onFile={(file) => void open(file)} />
       {failed && <Note kind="fault" live title={failed} />}
       {photo && (
         <>

@@ -9,6 +9,7 @@ import { dryCommand } from "./commands/dry.ts";
 import { fastenCommand } from "./commands/fasten.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
+import { spreadCommand } from "./commands/spread.ts";
 import type { Command } from "./usage.ts";
 
 /** The list is the map: a new command is one file and one line. */
@@ -19,6 +20,7 @@ const COMMANDS: readonly Command[] = [
   contactCommand,
   cutCommand,
   fastenCommand,
+  spreadCommand,
   dryCommand,
   serveCommand,
   demoCommand,

@@ -66,6 +66,40 @@ export const CAUTIONS = {
     title: "Before you switch on",
     says: [`No screw, tool or loose part on the board; supply off while you connect. ${SUPPLY}`, LOCAL],
   },
+  dirt: {
+    title: "Dust, hair and mould",
+    says: ["Wear a mask; brush and blow outdoors or under extraction.", "Waste by local rules."],
+  },
+  solvent: {
+    title: "Alcohol burns, its vapour is heavy",
+    says: ["Air the room; no flame, no spark, no hot tool.", "Read the safety data sheet. Dry before power."],
+  },
+  air: {
+    title: "Compressed air",
+    says: ["Protect your eyes, hold the can upright.", "Hold every rotor: a fan must not spin."],
+  },
+  wet: {
+    title: "Water in a hole shorts a board",
+    says: [
+      "It is dry when its clock has run and no drop comes out.",
+      "Warm air shortens it; no flame, no oven for plastic.",
+    ],
+  },
+  liquidMetal: {
+    title: "Liquid metal conducts, and eats aluminium",
+    says: [
+      "Gloves; blunt needle; no aluminium tool, no jewellery.",
+      "Mask everything around the die first. Collect the waste by local rules.",
+    ],
+  },
+  adhesive: {
+    title: "Adhesive on skin and die",
+    says: ["Gloves, fresh air, its safety data sheet.", "Try that the cooler closes before it sets."],
+  },
+  fans: {
+    title: "Blades are sharp and may start",
+    says: ["Unplugged before a finger goes in.", "Oil only a sleeve bearing; a sealed one is replaced."],
+  },
   placePads: {
     title: "When you place them",
     says: [

@@ -119,6 +119,9 @@ export interface RemovedThing {
   at: string;
 }
 
+const between = (low: number, high: number, words: string) =>
+  v.pipe(v.number(words), v.minValue(low, words), v.maxValue(high, words));
+
 export const SettingsInput = v.object({
   workshop: v.pipe(v.string(), v.trim(), v.minLength(1, "Type a name."), v.maxLength(120)),
   currency: v.pipe(v.string(), v.trim(), v.minLength(1, "Type a currency."), v.maxLength(8)),
@@ -142,6 +145,11 @@ export const SettingsInput = v.object({
     ),
     null,
   ),
+  /** The workroom's air and size, where nothing was measured: washed parts dry in it, solvent evaporates into it. */
+  roomC: v.optional(between(5, 45, "A room lies between 5 and 45 °C."), 22),
+  humidityPct: v.optional(between(0, 95, "Humidity lies between 0 and 95 %."), 50),
+  roomM3: v.optional(v.nullable(between(1, 100_000, "A room has 1 m³ or more.")), null),
+  airChangesPerHour: v.optional(between(0, 1000, "Between 0 and 1000 air changes an hour."), 0.5),
 });
 export type Settings = v.InferOutput<typeof SettingsInput>;
 export const USUAL_SETTINGS: Settings = {
@@ -152,6 +160,10 @@ export const USUAL_SETTINGS: Settings = {
   person: "",
   address: "",
   warmestRoomC: null,
+  roomC: 22,
+  humidityPct: 50,
+  roomM3: null,
+  airChangesPerHour: 0.5,
 };
 
 export const PassphraseInput = v.object({

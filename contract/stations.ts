@@ -1,13 +1,15 @@
 import type { StationRow } from "#core/service/index.ts";
 import { baselineRule } from "#core/stations/baseline/index.ts";
+import { cleanRule } from "#core/stations/clean/index.ts";
 import { closeUpRule } from "#core/stations/close-up/index.ts";
+import { compoundRule } from "#core/stations/compound/index.ts";
 import { decideRule } from "#core/stations/decide/index.ts";
+import { fansRule } from "#core/stations/fans/index.ts";
 import { padsRule } from "#core/stations/pads/index.ts";
 import { proveRule } from "#core/stations/prove/index.ts";
 import { recordRule } from "#core/stations/record/index.ts";
 import { stripRule } from "#core/stations/strip/index.ts";
 import { takeInRule } from "#core/stations/take-in/index.ts";
-import { workRule } from "#core/stations/work/index.ts";
 
 import { NO_BASELINE } from "./cautions.ts";
 
@@ -46,6 +48,13 @@ export const STATIONS = [
     rule: stripRule,
   },
   {
+    id: "clean",
+    path: "clean",
+    title: "Clean",
+    skipWhy: "Dirt left inside keeps the heat, and nobody knows later what made the difference.",
+    rule: cleanRule,
+  },
+  {
     id: "pads",
     path: "pads",
     title: "Pads",
@@ -53,11 +62,18 @@ export const STATIONS = [
     rule: padsRule,
   },
   {
-    id: "work",
-    path: "work",
-    title: "Work",
-    skipWhy: "Without a note nobody can tell later what made the difference.",
-    rule: workRule,
+    id: "compound",
+    path: "compound",
+    title: "Compound",
+    skipWhy: "Old compound that was opened is never good again: say why it stays.",
+    rule: compoundRule,
+  },
+  {
+    id: "fans",
+    path: "fans",
+    title: "Fans",
+    skipWhy: "A fan that nobody turned may be what made it loud.",
+    rule: fansRule,
   },
   {
     id: "closeUp",

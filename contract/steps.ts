@@ -2,7 +2,7 @@ import * as v from "valibot";
 import type { StepMark } from "#core/handwork/index.ts";
 
 /** Stations that lead step by step. */
-export const HAND_STATIONS = ["strip", "closeUp", "prove"] as const;
+export const HAND_STATIONS = ["strip", "clean", "compound", "fans", "closeUp", "prove"] as const;
 export type HandStation = (typeof HAND_STATIONS)[number];
 
 const MARKS = ["begun", "done", "undone", "odd", "value", "photo", "pause"] as const satisfies ReadonlyArray<
@@ -42,4 +42,13 @@ export const StepMarksInput = v.object({
 export interface StepsView {
   serviceId: string;
   marks: StepMarkInput[];
+}
+
+/** What the baseline tells of the layer that is on the die. */
+export interface CompoundFacts {
+  /** The run it comes from; null where none shows a load step. */
+  run: string | null;
+  /** Jump of the edge within seconds, K/W, with its standard uncertainty. */
+  fast: { value: number; sd: number } | null;
+  powerW: number | null;
 }

@@ -61,7 +61,9 @@ test("every station passes the accessibility check, light and dark, and fits a p
     [`${card}/take-in`, "Ostrel Fjell 70"],
     [`${card}/baseline`, "Ostrel Fjell 70"],
     [`${card}/strip`, "Ostrel Fjell 70"],
-    [`${card}/work`, "Ostrel Fjell 70"],
+    [`${card}/clean`, "Ostrel Fjell 70"],
+    [`${card}/compound`, "Ostrel Fjell 70"],
+    [`${card}/fans`, "Ostrel Fjell 70"],
     [`${card}/close-up`, "Ostrel Fjell 70"],
     [`${card}/prove`, "Ostrel Fjell 70"],
     [`${card}/record`, "Ostrel Fjell 70"],
@@ -82,7 +84,7 @@ test("every station passes the accessibility check, light and dark, and fits a p
 test("the demo shows the instructive cases", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.open();
-  await expect(page.getByRole("listitem")).toHaveCount(16);
+  await expect(page.getByRole("listitem")).toHaveCount(19);
   for (const [serial, words] of [
     ["OF70-10342", /cooler/],
     ["QS6-2231-A", /no real change/],
@@ -135,9 +137,9 @@ test("an export comes in again on another machine", async ({ page }) => {
     await page
       .locator("input[type=file]")
       .setInputFiles({ name: "export.json", mimeType: "application/json", buffer: Buffer.from(file) });
-    await expect(page.getByText("16 cards")).toBeVisible();
+    await expect(page.getByText("19 cards")).toBeVisible();
     await page.goto(other.url("/"));
-    await expect(page.getByRole("listitem")).toHaveCount(16);
+    await expect(page.getByRole("listitem")).toHaveCount(19);
   } finally {
     await other.close();
   }

@@ -88,7 +88,7 @@ test("two windows on one note and one board model: the second takes over with wh
   const bench = new Bench(page, app);
   await bench.takeInCard("Quillmar", "Reed 6");
   await bench.skipBaseline("only the fans are oiled");
-  await bench.station("Work");
+  await bench.noteByHand();
   await page.getByLabel("cleaned").check();
   await page.getByLabel("Who").fill("Runa");
   await page.getByRole("button", { name: "Save the note" }).click();

@@ -42,7 +42,19 @@ test("keys: the field or heading has the focus after every step, Escape leaves a
 test("a reading is taken with m at every station", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.takeInCard("Quillmar", "Reading 9");
-  for (const station of ["Take in", "Baseline", "Decide", "Strip", "Pads", "Work", "Close up", "Prove", "Record"]) {
+  for (const station of [
+    "Take in",
+    "Baseline",
+    "Decide",
+    "Strip",
+    "Clean",
+    "Pads",
+    "Compound",
+    "Fans",
+    "Close up",
+    "Prove",
+    "Record",
+  ]) {
     await bench.station(station);
     await page.keyboard.press("m");
     await expect(page.getByRole("dialog").getByRole("heading")).toBeVisible();
@@ -104,7 +116,7 @@ test("a compound as one calls it is added to the stores and drawn from there; th
   const bench = new Bench(page, app);
   await bench.takeInCard("Quillmar", "Paste 2");
   await bench.skipBaseline("came without its cooler");
-  await bench.station("Work");
+  await bench.noteByHand();
   await page.getByLabel("repasted").check();
   await page.getByLabel("Compound").fill("Grey tube 7");
   await page.getByRole("button", { name: "Save the note" }).click();

@@ -212,7 +212,8 @@ test.describe("from an empty map to cut pads, by keyboard", () => {
     await press(page, "Cut: book it, keep the left-overs");
     await expect(page.getByRole("button", { name: "Take the booking back" })).toBeVisible();
     // Pads that were cut are pads that go on.
-    await expect(page.getByRole("link", { name: /^Work done\. pads replaced/ })).toBeVisible();
+    const link = page.getByRole("link", { name: /^Compound/ });
+    await expect(link).toBeVisible();
     await page.unrouteAll({ behavior: "wait" });
     await page.reload();
     await expect(page.getByRole("button", { name: /^Tick one A, 1 of 5 cut/ })).toBeVisible();
@@ -388,7 +389,7 @@ test("what was used leaves the stock; a danger is accepted by hand and stands on
   await expect(page.getByRole("cell", { name: "1 g" })).toBeVisible();
 
   await bench.takeInCard("Ostrel", "Fjell 41");
-  await bench.station("Work");
+  await bench.station("Compound");
   await page.getByLabel("What", { exact: true }).selectOption({ label: "Liquid metal · lot (1 g)" });
   await page.getByLabel("How much (g)").fill("9 g");
   await press(page, "Take it out");
@@ -410,7 +411,7 @@ test("what was used leaves the stock; a danger is accepted by hand and stands on
   await expect(page.getByText("danger accepted")).toBeVisible();
   await bench.station("Record");
   await expect(page.getByRole("article")).toContainText("Used: 0.63 g Liquid metal");
-  await bench.station("Work");
+  await bench.station("Compound");
   await press(page, "Give back");
   await expect(page.getByText("0.63 g Liquid metal")).toHaveCount(0);
 });

@@ -72,7 +72,7 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
   }
   const table = join(root, "contract/stations.ts");
   const before = readFileSync(table, "utf8");
-  writeFileSync(table, `${IMPORT}${before.replace(/^ {2}\{\n {4}id: "work",/m, `${LINE}  {\n    id: "work",`)}`);
+  writeFileSync(table, `${IMPORT}${before.replace(/^ {2}\{\n {4}id: "closeUp",/m, `${LINE}  {\n    id: "closeUp",`)}`);
   expect(readFileSync(table, "utf8").length).toBe(before.length + IMPORT.length + LINE.length);
 
   execFileSync(process.execPath, ["scripts/build.mjs"], { cwd: root });
@@ -97,7 +97,7 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
         })
       ).json()) as T;
     const card = await send<Card>("POST", "/api/cards", { ...EMPTY_CARD, maker: "Ostrel", model: "Fjell 70" });
-    for (const station of ["baseline", "decide", "strip", "pads"])
+    for (const station of ["baseline", "decide", "strip", "clean", "pads", "compound", "fans"])
       await send("PUT", `/api/services/${card.serviceId}/skip`, { station, reason: "as agreed" });
     const { paths } = (await (await fetch(new URL("/api/openapi.json", address))).json()) as { paths: object };
     expect(Object.keys(paths)).toContain("/api/services/{id}/weight");
@@ -106,7 +106,7 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
     await expect(page.getByText("Put it on the scales")).toBeVisible();
     await page.getByRole("link", { name: /Fjell 70/ }).click();
     await expect(page.getByText("Nothing on the scales yet")).toBeVisible();
-    await expect(page.getByRole("link", { name: "Next: work" })).toBeVisible();
+    await expect(page.getByRole("link", { name: "Next: close up" })).toBeVisible();
     await page.getByRole("button", { name: "Skip this station" }).click();
     await expect(page.getByText("Weight tells of a missing part.")).toBeVisible();
     await page.getByLabel("Reason for skipping").fill("no scales here");
@@ -114,7 +114,7 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
     await expect(page.getByText("Skipped: no scales here")).toBeVisible();
     await page.getByRole("heading", { level: 1 }).click();
     await page.keyboard.press("]");
-    await expect(page).toHaveURL(/\/work$/);
+    await expect(page).toHaveURL(/\/close-up$/);
   } finally {
     const gone = once(child, "exit");
     child.kill("SIGKILL");

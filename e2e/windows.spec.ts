@@ -52,7 +52,7 @@ test("a log that was dropped and what was typed for it wait, over leaving the st
   await bench.station("Baseline");
   await page.locator("input[type=file]").first().setInputFiles(logFile("waits.csv"));
   await page.getByLabel("Name of this run").fill("morning");
-  await bench.station("Work");
+  await bench.station("Fans");
   await bench.station("Baseline");
   await expect(page.getByRole("region", { name: "waits.csv" })).toBeVisible();
   await expect(page.getByLabel("Name of this run")).toHaveValue("morning");

@@ -54,7 +54,7 @@ test("a draft outlives a reload before anything was saved", async ({ page }) => 
 test("opening without a baseline is warned of, and a station is skipped with its reason only", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.takeInCard("Brevane", "Loch 3");
-  await bench.station("Work");
+  await bench.station("Clean");
   await expect(page.getByText("There is no baseline yet")).toBeVisible();
   await bench.station("Baseline");
   await page.getByRole("button", { name: "Skip this station" }).click();
@@ -74,7 +74,7 @@ test("notes are changed, removed and put back", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.takeInCard("Ostrel", "Skar 50");
   await bench.skipBaseline("only the fans are oiled");
-  await bench.station("Work");
+  await bench.noteByHand();
   await page.getByRole("button", { name: "Save the note" }).click();
   await expect(page.getByText("Tick what was done.")).toBeVisible();
   await page.getByLabel("cleaned").check();

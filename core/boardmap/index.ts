@@ -38,7 +38,7 @@ export {
   SPRINGS,
   THREADS,
 } from "./fasteners.ts";
-export { layerKnown, layerOf, pullingScrews, screwWords } from "./layers.ts";
+export { layerKnown, layerOf, nearDie, pullingScrews, screwWords } from "./layers.ts";
 export type { MapEdit } from "./learn.ts";
 export { withEdits } from "./learn.ts";
 export type { BoardMap, Box, MapPart, MapScrew, Package, PartKind, Thing } from "./map.ts";

@@ -27,3 +27,20 @@ export function screwWords({ thread, lengthMm, head, driver, spring, washerMm, s
   ];
   return [size, headed, ...more].filter(Boolean).join(", ") || "size not known yet";
 }
+
+const away = (a: number, b: number, wide: number, other: number): number =>
+  Math.max(0, Math.abs(a - b) - (wide + other) / 2);
+
+/** Parts that stand within so many mm of the die. */
+export function nearDie({ die, parts }: Pick<BoardMap, "die" | "parts">, withinMm: number): string[] {
+  if (!die) return [];
+  return parts
+    .filter(
+      (part) =>
+        Math.hypot(
+          away(part.xMm, die.xMm, part.widthMm, die.widthMm),
+          away(part.yMm, die.yMm, part.heightMm, die.heightMm),
+        ) <= withinMm,
+    )
+    .map(({ id }) => id);
+}

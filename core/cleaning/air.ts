@@ -49,3 +49,26 @@ export function airLoad(
   const mean = changes < CLOSED ? 0.5 - changes / 6 : (1 - gone) / changes;
   return { peakPpm: closedPpm * gone, meanPpm: closedPpm * mean, lowerFlammablePpm, limitPpm };
 }
+
+const MOST_CHANGES = 1000;
+const HALVINGS = 50;
+
+/**
+ * Air changes an hour that keep the mean under the limit of exposure and the peak under a tenth of what can be lit (a usual margin, common
+ * practice, no source); null where no window does.
+ */
+export function changesNeeded(use: SolventUse, airC: number, pressureKPa: number): number | null {
+  const isFine = (airChangesPerHour: number): boolean => {
+    const { peakPpm, meanPpm, limitPpm, lowerFlammablePpm } = airLoad({ ...use, airChangesPerHour }, airC, pressureKPa);
+    return meanPpm <= limitPpm && peakPpm <= lowerFlammablePpm / 10;
+  };
+  if (isFine(0)) return 0;
+  if (!isFine(MOST_CHANGES)) return null;
+  let [low, high] = [0, MOST_CHANGES];
+  for (let k = 0; k < HALVINGS; k++) {
+    const mid = (low + high) / 2;
+    if (isFine(mid)) high = mid;
+    else low = mid;
+  }
+  return high;
+}

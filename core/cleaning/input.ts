@@ -3,7 +3,7 @@ import { idText, listOf, numberFrom, Problem, readDocument, said } from "../prob
 import { SOLVENTS, type SolventUse } from "./air.ts";
 
 const MOST_CREVICES = 1000;
-const SEA_LEVEL_KPA = 101.325;
+export const SEA_LEVEL_KPA = 101.325;
 /** Beyond it a hair's breadth of error is hours. */
 const MOST_HUMIDITY = 95;
 

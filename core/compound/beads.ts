@@ -17,7 +17,7 @@ export function gridOf({ widthMm, heightMm }: DieSize, cellMm: number): Grid {
   return { columns, rows, dxMm: widthMm / columns, dyMm: heightMm / rows };
 }
 
-export const lengthOf = ({ x1Mm, y1Mm, x2Mm, y2Mm }: Bead): number => Math.hypot(x2Mm - x1Mm, y2Mm - y1Mm);
+const lengthOf = ({ x1Mm, y1Mm, x2Mm, y2Mm }: Bead): number => Math.hypot(x2Mm - x1Mm, y2Mm - y1Mm);
 
 const STEPS = 60;
 

@@ -6,9 +6,13 @@
  * Limits: no tilt, no bow of the die, no slip; a yield stress sets the last gap only.
  */
 
-export { bondLineUm } from "./bond-line.ts";
-export type { Bead, DieSize, SpreadInput } from "./input.ts";
-export { readSpread } from "./input.ts";
+export { beadWidthMm } from "./beads.ts";
+export type { DieCompound, Layer } from "./gain.ts";
+export { COMPOUND_KINDS, gainOf, refusedWhy } from "./gain.ts";
+export type { Bead, SpreadInput } from "./input.ts";
+export { checkDose, doseUl, readSpread } from "./input.ts";
 export type { Polygon } from "./outline.ts";
-export type { Moment, Spread } from "./spread.ts";
-export { closing, leastDoseUl, spread } from "./spread.ts";
+export type { Pattern } from "./patterns.ts";
+export { PATTERNS, patternOf } from "./patterns.ts";
+export type { Moment, Pressing, Spread } from "./spread.ts";
+export { closing, leastDoseUl, pressing, spread } from "./spread.ts";

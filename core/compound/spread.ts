@@ -4,7 +4,7 @@ import { dryMm, Flow, wetted } from "./flow.ts";
 import { type DieSize, doseUl, type SpreadInput } from "./input.ts";
 import { outlineOf, type Polygon } from "./outline.ts";
 
-export interface Spread {
+export interface Pressing {
   bondLineUm: number;
   doseUl: number;
   doseMg: number | null;
@@ -12,9 +12,12 @@ export interface Spread {
   uncoveredMm2: number;
   squeezedOutUl: number;
   enclosedAirMm2: number;
+  outline: Polygon[];
+}
+
+export interface Spread extends Pressing {
   /** Of the same pattern, all scaled by one factor, for 99 % of the die; null where ten times the bond line's own volume does not do. */
   leastDoseUl: number | null;
-  outline: Polygon[];
 }
 
 /** A moment of the closing. */
@@ -38,7 +41,7 @@ const CLOSE_LOOK = 3e-3;
 const MM_PER_UM = 1e-3;
 
 /** A quarter of a millimetre, finer on small dies and coarser on large ones: some eight to sixteen thousand cells. */
-export const fineCellMm = ({ widthMm, heightMm }: DieSize): number =>
+const fineCellMm = ({ widthMm, heightMm }: DieSize): number =>
   Math.min(Math.max(0.25, Math.sqrt((widthMm * heightMm) / 16_000)), Math.sqrt((widthMm * heightMm) / 8000));
 
 /** A pattern on a die's grid that can be pressed to any gap. Asked for falling gaps it goes on from the last one. */
@@ -85,10 +88,15 @@ const shareOf = (wet: Float64Array): number => wet.reduce((sum, one) => sum + on
  * @param cellMm side of a cell; the answer in full has `fineCellMm`
  * @example
  * ```ts
- * spread(readSpread({ die: { widthMm: 20, heightMm: 22 }, beads: [], filmUm: 60, bondLineUm: 50 })).coveragePct // => 100
+ * spread({ die: { widthMm: 20, heightMm: 22 }, beads: [], filmUm: 60, bondLineUm: 50, densityGPerMl: null }).coveragePct // => 100
  * ```
  */
 export function spread(input: SpreadInput, cellMm = fineCellMm(input.die)): Spread {
+  return { ...pressing(input, cellMm), leastDoseUl: leastDoseUl(input, cellMm) };
+}
+
+/** The same without the least dose: what answers while beads are dragged. */
+export function pressing(input: SpreadInput, cellMm: number): Pressing {
   const pressed = new Pressed(input, cellMm);
   const bondLineMm = input.bondLineUm * MM_PER_UM;
   const enclosedAirMm2 = input.beads.length > 1 ? enclosedMm2(input, cellMm) : 0;
@@ -103,7 +111,6 @@ export function spread(input: SpreadInput, cellMm = fineCellMm(input.die)): Spre
     uncoveredMm2: (1 - share) * input.die.widthMm * input.die.heightMm,
     squeezedOutUl: Math.max(0, dose - pressed.leftUl(wet, bondLineMm)),
     enclosedAirMm2,
-    leastDoseUl: leastDoseUl(input, cellMm),
     outline: outlineOf(pressed.grid, wet),
   };
 }

@@ -12,5 +12,6 @@ export type { Diagnosis, Finding } from "./diagnose.ts";
 export { DIAGNOSE_VERSION, diagnose, diagnoseSymptoms, reachOf } from "./diagnose.ts";
 export type { History } from "./history.ts";
 export type { Opened } from "./opened.ts";
+export { stepAnswer } from "./step.ts";
 export type { Symptoms } from "./symptoms.ts";
 export { symptomsOf } from "./symptoms.ts";

@@ -4,9 +4,23 @@
  * Model: marks are only ever added to, and every state is a fold of them, so that devices that were apart agree once their marks are
  * together. Steps keep their ids whatever the map becomes. Units: mm, °C, minutes.
  */
+export { cleaningPlan, cleanProgress, cleanSteps, dryingClocks, restWords } from "./clean.ts";
 export type { CloseUpInput, CompoundOn } from "./close-up.ts";
 export { backId, closeUpFault, closeUpSteps, stripFault } from "./close-up.ts";
+export type { CompoundPlan } from "./compound.ts";
+export {
+  COMPOUND,
+  compoundFault,
+  compoundProgress,
+  compoundSteps,
+  cureClocks,
+  doseWords,
+  readCompoundPlan,
+  sheetSize,
+  usedGrams,
+} from "./compound.ts";
 export { closeUpProgress, stripProgress } from "./facts.ts";
+export { fanCount, fanSteps, fansProgress, fanWord } from "./fans.ts";
 export type { Folded, HandTime, StepMark } from "./marks.ts";
 export { currentStep, foldMarks, handTime, isDone, ODD_KINDS, valueOf } from "./marks.ts";
 export { openedOf } from "./seen.ts";

@@ -2,7 +2,21 @@ import type { Layer } from "../boardmap/index.ts";
 import type { Turn } from "../fasteners/index.ts";
 
 /** What may hurt at a step; the words stand with all other cautions. */
-export type HandCaution = "open" | "levering" | "cables" | "ribbons" | "hotSurface" | "overTight" | "switchOnAgain";
+export type HandCaution =
+  | "open"
+  | "levering"
+  | "cables"
+  | "ribbons"
+  | "hotSurface"
+  | "overTight"
+  | "switchOnAgain"
+  | "dirt"
+  | "solvent"
+  | "air"
+  | "wet"
+  | "liquidMetal"
+  | "adhesive"
+  | "fans";
 
 export interface HandFigure {
   label: string;

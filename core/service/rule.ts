@@ -16,6 +16,18 @@ export interface StationRule<Own = unknown> {
   mayRunAhead?: boolean;
   /** The figure says nothing of the card's cooling, so the Bench does not lead with it. */
   quiet?: boolean;
+  /** What runs by itself at this station. */
+  clocks?(facts: ServiceFacts, own: Own): readonly Clock[];
+}
+
+/** Something that runs by itself until a moment: a part that dries, a joint that sets. */
+export interface Clock {
+  id: string;
+  what: string;
+  /** ms since 1970. */
+  fromMs: number;
+  /** Null where it never ends. */
+  untilMs: number | null;
 }
 
 /** One line of the table of stations. */

@@ -5,7 +5,7 @@ import { temperatureOf } from "../soak/index.ts";
 import type { ServiceFacts } from "./facts.ts";
 import { isKnown } from "./known.ts";
 import { leadingPair } from "./pairs.ts";
-import type { StationRow, StationRule } from "./rule.ts";
+import type { Clock, StationRow, StationRule } from "./rule.ts";
 import { countOf } from "./words.ts";
 
 export interface StationView<Id extends string = string> {
@@ -34,6 +34,8 @@ export interface ServiceSummary<Id extends string = string> {
   next: string;
   verdict: Verdict | null;
   ladder: LadderRung[];
+  /** What dries or sets on its own, of all stations. */
+  clocks: Clock[];
 }
 
 type Own = Readonly<Partial<Record<string, unknown>>>;
@@ -137,6 +139,9 @@ export function summarise<R extends StationRow>(
       : (firstHindrance(facts, table[nextAt]?.id) ?? (nextAt < 0 ? "Handed over" : here.rule.todo)),
     verdict: verdictInLists(facts.pairs),
     ladder: ladderOf(facts),
+    clocks: facts.closed
+      ? []
+      : table.flatMap(({ id, rule }) => [...((rule as StationRule).clocks?.(facts, own[id]) ?? [])]),
   };
 }
 

@@ -6,6 +6,7 @@
  * microphone changes its gain unless that is switched off.
  */
 export { aWeightingDb } from "./a-weighting.ts";
+export { fallingLine } from "./fall.ts";
 export type { FanHint, SoundFindings } from "./listen.ts";
 export { listen } from "./listen.ts";
 export { spectrumOf } from "./spectrum.ts";

@@ -112,6 +112,12 @@ export class Bench {
     await expect(this.page.getByText(`Skipped: ${reason}`)).toBeVisible();
   }
 
+  /** The form for what was done without steps. */
+  async noteByHand(): Promise<void> {
+    await this.station("Fans");
+    await this.page.getByRole("button", { name: "Note it by hand" }).click();
+  }
+
   async station(name: string): Promise<void> {
     // What a station shows may name another.
     const begins = new RegExp(`^${name}`);

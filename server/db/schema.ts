@@ -21,7 +21,7 @@ import type {
 import type { Analysis, BenchChannel, Cause, Symptoms, TypedFigures, Verdict } from "#core";
 import type { BoardMap } from "#core/boardmap/index.ts";
 import type { StepMark } from "#core/handwork/index.ts";
-import type { LadderRung } from "#core/service/index.ts";
+import type { Clock, LadderRung } from "#core/service/index.ts";
 
 /** When a row was made and last changed, and by which change. */
 export const stamps = { createdAt: text().notNull(), updatedAt: text().notNull(), version: integer().notNull() };
@@ -450,6 +450,7 @@ export const serviceSummaries = sqliteTable(
     next: text().notNull(),
     verdict: text().$type<Verdict>(),
     ladder: text({ mode: "json" }).$type<LadderRung[]>().notNull(),
+    clocks: text({ mode: "json" }).$type<Clock[]>().notNull().default([]),
     closed: integer({ mode: "boolean" }).notNull(),
     /** Leading cause of its baseline and what the die gained, K: what services of other cards learn from. */
     leadCause: text().$type<Cause>(),

@@ -1,9 +1,10 @@
 import type { Response } from "express";
 import * as v from "valibot";
-import { RunChange, RunInput, SkipInput, STATIONS, StepMarksInput, VERDICTS } from "#contract";
+import { NoteChange, NoteInput, RunChange, RunInput, SkipInput, STATIONS, StepMarksInput, VERDICTS } from "#contract";
 import { checkedBody, InputProblem } from "../http/problems.ts";
 import { ANSWERED, type Asked, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { logUpload } from "../http/uploads.ts";
+import { addNote, changeNote, setNoteRemoved } from "../services/change-notes.ts";
 import type { Context } from "../services/context.ts";
 import { diagnoseRun } from "../services/diagnosis.ts";
 import {
@@ -82,6 +83,13 @@ export const serviceRoutes = (context: Context): Route[] => [
     "Add marks; one that is there already is not added again",
     StepMarksInput,
     ({ params, body }) => addSteps(context, param(params, "id"), body.marks),
+  ),
+  post("/services/:id/notes", "Note work done", NoteInput, ({ params, body }) =>
+    addNote(context, param(params, "id"), body),
+  ),
+  put("/notes/:id", "Change a note", NoteChange, ({ params, body }) => changeNote(context, param(params, "id"), body)),
+  removable("/notes/:id", "Remove a note, or put it back", (params, removed) =>
+    setNoteRemoved(context, param(params, "id"), removed),
   ),
   put(
     "/services/:id/skip",

@@ -1,6 +1,7 @@
 import { and, asc, count, eq, max } from "drizzle-orm";
 import { type HandStation, MOST_MARKS, type StepMarkInput, type StepsView } from "#contract";
 import { Problem } from "#core";
+import type { Clock, HandsFacts } from "#core/service/index.ts";
 import type { Reader } from "../db/open.ts";
 import { services, stepMarks } from "../db/schema.ts";
 import { type Context, notFound, record } from "./context.ts";
@@ -56,6 +57,22 @@ export async function addSteps(
         .onConflictDoNothing();
   });
   return readSteps(context, serviceId);
+}
+
+/** What the rule of a station between opening and closing reads: marks of it, and whether the card was opened by steps. */
+export async function loadHands(
+  db: Reader,
+  serviceId: string,
+  station: HandStation,
+  progress: (
+    marks: readonly StepMarkInput[],
+    attempt: number,
+  ) => Omit<HandsFacts, "opened" | "clocks"> & { clocks?: readonly Clock[] },
+): Promise<HandsFacts> {
+  const attempt = await attemptOf(db, serviceId);
+  const strip = await marksOf(db, serviceId, "strip");
+  const found = progress(await marksOf(db, serviceId, station), attempt);
+  return { clocks: [], ...found, opened: strip.some((mark) => mark.attempt === attempt) };
 }
 
 /** The attempt that is being made, from 1. */

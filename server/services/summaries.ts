@@ -12,7 +12,7 @@ import { readSettings } from "./settings.ts";
 type Summary = InferSelectModel<typeof serviceSummaries>;
 
 /** Raised when a summary comes out otherwise from the same facts; older ones are then worked out anew at the next start. */
-const SUMMARY_VERSION = 5;
+const SUMMARY_VERSION = 6;
 const MADE_BY = `${SUMMARY_VERSION}.${SOAK_VERSION}.${COMPARE_VERSION}`;
 /** After so many, others are served first. */
 const IN_A_ROW = 3;
@@ -144,6 +144,7 @@ const LINE = {
   next: serviceSummaries.next,
   verdict: serviceSummaries.verdict,
   ladder: serviceSummaries.ladder,
+  clocks: serviceSummaries.clocks,
   closed: serviceSummaries.closed,
   updatedAt: serviceSummaries.updatedAt,
 };

@@ -48,7 +48,9 @@ describe("a service from taking in to the record", () => {
       // Opened and closed, as what was noted and run tells.
       "done",
       "open",
+      "open",
       "done",
+      "open",
       "done",
       "done",
       "next",

@@ -107,9 +107,11 @@ it("pads come up on the Bench where they were decided on, and a skip with its re
     (await server.ask<ServiceLine[]>("GET", "/api/bench")).body.find((entry) => entry.cardId === one.id)?.stationTitle;
   expect(await next()).toBe("Strip");
   await server.ask("PUT", `${service}/skip`, { station: "strip", reason: "is open already" });
+  expect(await next()).toBe("Clean");
+  await server.ask("PUT", `${service}/skip`, { station: "clean", reason: "no dust in it" });
   expect(await next()).toBe("Pads");
   await server.ask("PUT", `${service}/skip`, { station: "pads", reason: "old ones are whole" });
-  expect(await next()).toBe("Work");
+  expect(await next()).toBe("Compound");
 });
 
 const READING = { partId: "M1", source: "squeezed", valueMm: 1.1, padState: "moist", softness: "soft", coverPct: 40 };

@@ -77,7 +77,7 @@ describe("what the bench says of a card, station by station", () => {
       server.ask("PUT", `/api/services/${card.serviceId}/decision`, { choice, recommended, reason });
     expect((await decide("leave", "")).status).toBe(422);
     expect((await decide("clean", "owner wants it cheap")).status).toBe(200);
-    expect(await entry(card)).toMatchObject({ station: "work", figure: "Clean only", next: "Note what was done" });
+    expect(await entry(card)).toMatchObject({ station: "clean", figure: "Clean only", next: "Clean it, part by part" });
     await note(card);
     expect(await entry(card)).toMatchObject({
       station: "prove",
@@ -163,7 +163,7 @@ describe("what the bench says of a card, station by station", () => {
   it("holds limits against the warmest room, and follows both when they are changed", async () => {
     const card = await takeIn(server);
     await dropRun(server, card);
-    for (const station of ["decide", "pads", "work"])
+    for (const station of ["decide", "pads", "clean", "compound", "fans"])
       await server.ask("PUT", `/api/services/${card.serviceId}/skip`, { station, reason: "as agreed" });
     await dropRun(server, card, { seed: 2 }, { side: "after" });
     expect(await entry(card)).toMatchObject({ verdict: "no-real-change" });

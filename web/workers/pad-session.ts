@@ -1,4 +1,14 @@
 import { type BoardMap, type Point, straighten } from "#core/boardmap/index.ts";
+import {
+  checkDose,
+  closing,
+  leastDoseUl,
+  PATTERNS,
+  type Pattern,
+  patternOf,
+  pressing,
+  type SpreadInput,
+} from "#core/compound/index.ts";
 import { type CuttingTask, planCuts } from "#core/cutting/index.ts";
 import { type Fastening, fasten } from "#core/fasteners/index.ts";
 import { fastenStackOf } from "#core/handwork/index.ts";
@@ -40,6 +50,41 @@ export class PadSession {
   fasten(map: BoardMap, work: PadWork | null, progress: (share: number) => void): PadAnswer<Fastening> {
     return answer(() =>
       fasten(fastenStackOf(map, work ? stackOf({ ...work, map }) : bareStackOf(map)), { onProgress: progress }),
+    );
+  }
+
+  /** Where the compound goes, its dose and place checked first. */
+  press(input: SpreadInput, cellMm: number) {
+    return answer(() => {
+      checkDose(input);
+      return pressing(input, cellMm);
+    });
+  }
+
+  /** The closing in moments, to be played. */
+  closing(input: SpreadInput, moments: number, cellMm: number) {
+    return answer(() => {
+      checkDose(input);
+      return closing(input, moments, cellMm);
+    });
+  }
+
+  /** The least dose of the pattern as it lies. */
+  leastDose(input: SpreadInput) {
+    return answer(() => {
+      checkDose(input);
+      return { leastDoseUl: leastDoseUl(input) };
+    });
+  }
+
+  /** Every school on this die: what this dose covers by it, and the least that would do. */
+  schools(die: SpreadInput["die"], dose: number, bondLineUm: number, cellMm: number) {
+    return answer(() =>
+      (Object.keys(PATTERNS) as Pattern[]).map((pattern) => {
+        const input = { die, bondLineUm, densityGPerMl: null, ...patternOf(pattern, die, dose) };
+        const { coveragePct, squeezedOutUl, enclosedAirMm2 } = pressing(input, cellMm);
+        return { pattern, coveragePct, squeezedOutUl, enclosedAirMm2, leastDoseUl: leastDoseUl(input, cellMm) };
+      }),
     );
   }
 

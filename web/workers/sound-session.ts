@@ -1,10 +1,18 @@
 import { WaveFile } from "wavefile";
+import { type Coast, fitCoast } from "#core/fans/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
-import { type FanHint, listen, type SoundFindings } from "#core/sound/index.ts";
+import { type FanHint, fallingLine, listen, type SoundFindings } from "#core/sound/index.ts";
 
 export type SoundAnswer =
   | { findings: SoundFindings; seconds: number; notice: string | null }
   | { problem: ProblemDetail };
+
+export interface CoastFound {
+  coast: Coast;
+  timeS: number[];
+  rpm: number[];
+}
+export type CoastAnswer = { ok: CoastFound } | { problem: ProblemDetail };
 
 /** Longest piece that is listened to; a fan is as loud in one minute as in ten. */
 const LONGEST_S = 60;
@@ -18,8 +26,39 @@ export class SoundSession {
     });
   }
 
+  coastWav(bytes: ArrayBuffer, blades: number): CoastAnswer {
+    return coastAnswer(() => {
+      const { samples, rateHz } = decodeWav(bytes);
+      return coastOf(samples, rateHz, blades);
+    });
+  }
+
+  coastRecording(samples: Float32Array, rateHz: number, blades: number): CoastAnswer {
+    return coastAnswer(() => coastOf(samples, rateHz, blades));
+  }
+
   recording(samples: Float32Array, rateHz: number, fan: FanHint | null): SoundAnswer {
     return answer(() => ({ ...judge(samples, rateHz, fan), notice: null }));
+  }
+}
+
+/** A fan that coasts down in a recording: its blade-pass line, followed, and the law of its fall. */
+function coastOf(samples: Float32Array, rateHz: number, blades: number): CoastFound {
+  const { timeS, hz } = fallingLine(samples.subarray(0, LONGEST_S * rateHz), rateHz);
+  const turns = hz.map((one) => one / blades);
+  const coast = fitCoast(
+    timeS,
+    turns.map((one) => 2 * Math.PI * one),
+  );
+  return { coast, timeS, rpm: turns.map((one) => 60 * one) };
+}
+
+function coastAnswer(work: () => CoastFound): CoastAnswer {
+  try {
+    return { ok: work() };
+  } catch (error) {
+    if (error instanceof Problem) return { problem: error.detail() };
+    throw error;
   }
 }
 

@@ -19,7 +19,7 @@ export const closeUpRule: StationRule<CloseUpFacts> = {
       : begun
         ? `${countOf(screwsLeft, "screw")} to go back`
         : closedByNote(facts)
-          ? "noted under Work"
+          ? "noted by hand"
           : "",
   done: (facts, { opened, begun, finished }) => finished || (!begun && !opened && closedByNote(facts)),
   wanted: (facts, { opened }) => opened && !wasRun(facts),

@@ -1,4 +1,4 @@
-import { countOf, openedByNote, type StationRule } from "../../service/index.ts";
+import { countOf, openedByNote, STAYS_CLOSED, type StationRule } from "../../service/index.ts";
 
 /** What the station's folder loads of the steps that were marked. */
 export interface StripFacts {
@@ -9,18 +9,15 @@ export interface StripFacts {
   screwsOut: number;
 }
 
-/** Choices for which the card stays closed. */
-const CLOSED: readonly string[] = ["leave", "clean", "fans", "not-worth"];
-
 export const stripRule: StationRule<StripFacts> = {
   todo: "Take it apart, step by step",
   quiet: true,
   figure: (facts, { begun, screwsOut }) =>
-    begun ? `${countOf(screwsOut, "screw")} out` : openedByNote(facts) ? "noted under Work" : "",
+    begun ? `${countOf(screwsOut, "screw")} out` : openedByNote(facts) ? "noted by hand" : "",
   done: (facts, { begun, finished }) => finished || (!begun && openedByNote(facts)),
   // What was noted or run since was opened, and closed again, without these steps.
   wanted: ({ choice, work, runs, attempt }, { before }) =>
-    (choice === null || !CLOSED.includes(choice)) &&
+    (choice === null || !STAYS_CLOSED.includes(choice)) &&
     (attempt > 1 ? before : work.length === 0) &&
     !runs.some((run) => run.side === "after" && run.attempt === attempt),
 };

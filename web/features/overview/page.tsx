@@ -6,6 +6,7 @@ import { useLines } from "../../parts/lines/use-lines.ts";
 import { useRows } from "../../parts/lines/use-rows.ts";
 import { plural } from "../../parts/stores/size.ts";
 import { LinkButton } from "../../ui/button.tsx";
+import { ClockLine } from "../../ui/clock.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
@@ -161,6 +162,9 @@ function LineRow({ line, isRunning }: { line: ServiceLine; isRunning: boolean })
           {line.figure || <span className="text-base font-medium text-soft">no run yet</span>}
         </span>
         {!line.closed && <span className="block text-sm font-medium text-ice">{line.next}</span>}
+        {line.clocks.map((clock) => (
+          <ClockLine key={clock.id} clock={clock} />
+        ))}
       </span>
       <span className="hidden justify-end sm:flex">
         {line.ladder.length > 0 && (

@@ -100,6 +100,38 @@ function SettingsForm({ settings }: { settings: Settings }) {
         error={errors.warmestRoomC?.message}
         hint="Limits are held against it. Empty: the room of the runs"
       />
+      <h3 className="font-semibold">The workroom’s air</h3>
+      <p className="text-sm text-soft">
+        Where nothing was measured: washed parts dry in it, alcohol evaporates into it.
+      </p>
+      <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
+        <TextField
+          label="Room air (°C)"
+          inputMode="decimal"
+          {...register("roomC", { setValueAs: numberOrNull })}
+          error={errors.roomC?.message}
+        />
+        <TextField
+          label="Humidity (%)"
+          inputMode="decimal"
+          {...register("humidityPct", { setValueAs: numberOrNull })}
+          error={errors.humidityPct?.message}
+        />
+        <TextField
+          label="Size (m³)"
+          inputMode="decimal"
+          {...register("roomM3", { setValueAs: numberOrNull })}
+          error={errors.roomM3?.message}
+          hint="Length × width × height"
+        />
+        <TextField
+          label="Air changes an hour"
+          inputMode="decimal"
+          {...register("airChangesPerHour", { setValueAs: numberOrNull })}
+          error={errors.airChangesPerHour?.message}
+          hint="Closed: about 0.5. Window ajar: 2. Wide open: 8"
+        />
+      </div>
       <FaultNote fault={fault} />
       <div className="text-right">
         <Button look="main" type="submit" disabled={busy || !drafted}>

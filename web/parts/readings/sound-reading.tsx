@@ -1,10 +1,12 @@
 import * as Comlink from "comlink";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
-import type { SoundAnswer, SoundSession } from "../../workers/sound-session.ts";
+import type { SoundAnswer } from "../../workers/sound-session.ts";
+import { useSoundSession } from "../../workers/use-sound-session.ts";
+import { recordMicrophone } from "./microphone.ts";
 
 const CALIBRATION = "algidus-sound-calibration-db";
 const RECORD_S = 10;
@@ -13,22 +15,13 @@ type Found = Extract<SoundAnswer, { findings: unknown }>;
 
 /** Level, blade-pass line and tick from a recording; dBA once one calibration reading was given. */
 export function SoundReading({ onLevel }: { onLevel: (dba: number) => void }) {
-  const worker = useRef<{ remote: Comlink.Remote<SoundSession>; stop: () => void } | null>(null);
+  const session = useSoundSession();
   const [rpm, setRpm] = useState("");
   const [blades, setBlades] = useState("");
   const [known, setKnown] = useState("");
   const [found, setFound] = useState<SoundAnswer | null>(null);
   const [busy, setBusy] = useState("");
   const [offset, setOffset] = useState<number | null>(() => numberOrNull(localStorage.getItem(CALIBRATION)));
-
-  useEffect(() => () => worker.current?.stop(), []);
-  const session = (): Comlink.Remote<SoundSession> => {
-    if (!worker.current) {
-      const made = new Worker(new URL("../../workers/sound-worker.ts", import.meta.url), { type: "module" });
-      worker.current = { remote: Comlink.wrap<SoundSession>(made), stop: () => made.terminate() };
-    }
-    return worker.current.remote;
-  };
   const fan = () => {
     const speed = numberOrNull(rpm);
     return speed && speed > 0 ? { rpm: speed, blades: numberOrNull(blades) } : null;
@@ -201,26 +194,4 @@ function Bands({ bands, offset }: { bands: Found["findings"]["bands"]; offset: n
         ))}
     </svg>
   );
-}
-
-async function recordMicrophone(seconds: number): Promise<{ samples: Float32Array; rateHz: number }> {
-  const media = await navigator.mediaDevices.getUserMedia({
-    audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
-  });
-  try {
-    const pieces: Blob[] = [];
-    const recorder = new MediaRecorder(media);
-    recorder.addEventListener("dataavailable", (event) => pieces.push(event.data));
-    const ended = new Promise((resolve) => recorder.addEventListener("stop", resolve, { once: true }));
-    recorder.start();
-    await new Promise((resolve) => setTimeout(resolve, seconds * 1000));
-    recorder.stop();
-    await ended;
-    const audio = new AudioContext();
-    const decoded = await audio.decodeAudioData(await new Blob(pieces).arrayBuffer());
-    await audio.close();
-    return { samples: decoded.getChannelData(0).slice(), rateHz: decoded.sampleRate };
-  } finally {
-    for (const track of media.getTracks()) track.stop();
-  }
 }

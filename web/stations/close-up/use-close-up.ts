@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import type { MaterialKind, ServiceView } from "#contract";
+import { type MaterialKind, type ServiceView, USUAL_SETTINGS } from "#contract";
 import { EMPTY_MAP } from "#core/boardmap/index.ts";
 import type { BowField } from "#core/contact/index.ts";
 import {
@@ -8,8 +8,11 @@ import {
   type CompoundOn,
   closeUpFault,
   closeUpSteps,
+  dryingClocks,
   foldMarks,
   type HandStep,
+  isDone,
+  readCompoundPlan,
   STEP,
   stripFound,
   valueOf,
@@ -17,6 +20,7 @@ import {
 import { imprintFound, readImprint } from "#core/imprint/index.ts";
 import { type PadWork, placesOf, USUAL_POWER_W } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
+import { useNow } from "../../app/use-now.ts";
 import { gapsOf } from "../../parts/pads/gaps-of.ts";
 import { padMaterials } from "../../parts/pads/stock.ts";
 import { type MadeMark, useMarks } from "../../parts/steps/use-marks.ts";
@@ -36,6 +40,11 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
   const stripBegun = stripMarks.length > 0;
   const found = useMemo(() => (stripBegun ? stripFound(map, stripped) : allFound(map)), [map, stripped, stripBegun]);
   const remote = usePadSession();
+  const cleaned = marks.of("clean", attempt);
+  const cleanFolded = foldMarks(cleaned);
+  const nowMs = useNow(EVERY_MS);
+  const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
+  const room = { airC: settings.roomC, humidityPct: settings.humidityPct };
   const work = useMemo((): PadWork | null | undefined => {
     if (!job || !stores) return undefined;
     const picks = job.plan.picks;
@@ -63,11 +72,13 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     found,
     turns,
     pads: { places: picks.length, films: picks.reduce((sum, { layers }) => sum + FILMS_A_LAYER * layers, 0) },
-    compound: compoundOf(
-      service,
-      stores?.materials ?? [],
-      (uses ?? []).map(({ materialName }) => materialName),
-    ),
+    compound:
+      readCompoundPlan(foldMarks(marks.of("compound", attempt))) ??
+      compoundOf(
+        service,
+        stores?.materials ?? [],
+        (uses ?? []).map(({ materialName }) => materialName),
+      ),
     bow,
     apart,
     imprint: cells ? imprintFound(cells, null).words : "",
@@ -85,6 +96,9 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     judgement: judged.judgement,
     work,
     bow,
+    drying: dryingClocks({ marks: cleaned, folded: cleanFolded, room, msOf: Date.parse }).filter(
+      ({ id, untilMs }) => !isDone(cleanFolded, id) && (untilMs === null || untilMs > nowMs),
+    ),
     input,
     steps: closeUpSteps({ ...input, folded: marks.folded }),
     faultAt: (stepId: string, folded: typeof marks.folded): string => closeUpFault(stepId, { ...input, folded }),
@@ -98,6 +112,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
 export type CloseUp = ReturnType<typeof useCloseUp>;
 
 const FILMS_A_LAYER = 2;
+const EVERY_MS = 15_000;
 
 /** Turns take seconds: asked of a worker of their own, the contact does not wait for them. */
 const useTurnsSession = usePadSession;

@@ -14,6 +14,7 @@ import { StepsSheet } from "../../parts/steps/steps-sheet.tsx";
 import { TurnsProblem, turnsWaiting } from "../../parts/steps/turns-waiting.tsx";
 import type { PlanMarks } from "../../ui/board-plan.tsx";
 import { LinkButton } from "../../ui/button.tsx";
+import { ClockLine } from "../../ui/clock.tsx";
 import { figure } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
@@ -45,6 +46,17 @@ function Closing({ cardId, service }: StationProps) {
           Nobody knows which screws came out: all of the map are led back, and the count is yours.
         </Note>
       )}
+      {closing.drying.length > 0 && (
+        <Note kind="caution" title="Something still dries">
+          {closing.drying.map((clock) => (
+            <ClockLine key={clock.id} clock={clock} />
+          ))}
+          Closing it earlier has to be accepted under Clean.{" "}
+          <LinkButton to={`/cards/${cardId}/clean`} look="quiet">
+            To Clean
+          </LinkButton>
+        </Note>
+      )}
       {closing.stripBegun && closing.found.counted === null && (
         <Note kind="caution" title="It is still being taken apart">
           The screws on the tray were not counted yet.{" "}
@@ -54,7 +66,7 @@ function Closing({ cardId, service }: StationProps) {
         </Note>
       )}
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
-        <StepsSheet steps={steps} marks={marks} ended="Closed">
+        <StepsSheet steps={steps} marks={marks} ended="Closed" mayBegin={closing.drying.length === 0}>
           {closing.hasMap && <ClosePlan closing={closing} step={null} />}
         </StepsSheet>
         <div className="space-y-4">
@@ -64,7 +76,7 @@ function Closing({ cardId, service }: StationProps) {
       </div>
       {!next && <NextLink cardId={cardId} service={service} from="closeUp" />}
       {!isBegun && <Skip service={service} station="closeUp" />}
-      {isOpen && (
+      {isOpen && closing.drying.length === 0 && (
         <Steps
           name={`${card.maker} ${card.model}`}
           cardId={cardId}

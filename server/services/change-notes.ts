@@ -1,9 +1,9 @@
 import { eq } from "drizzle-orm";
 import type { NoteInput, WorkNote } from "#contract";
-import { services, workNotes } from "../../db/schema.ts";
-import { type Context, mustChange, notFound, record } from "../../services/context.ts";
-import { listNotes } from "../../services/notes.ts";
-import { needOpenable } from "../../services/openable.ts";
+import { services, workNotes } from "../db/schema.ts";
+import { type Context, mustChange, notFound, record } from "./context.ts";
+import { listNotes } from "./notes.ts";
+import { needOpenable } from "./openable.ts";
 
 export async function addNote(context: Context, serviceId: string, input: NoteInput): Promise<WorkNote[]> {
   const { store } = context;

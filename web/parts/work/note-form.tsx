@@ -13,7 +13,17 @@ import { compoundsOf } from "./compound-stock.tsx";
 import { workApi } from "./endpoints.ts";
 
 /** A work note, new or changed. */
-export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?: WorkNote; onDone?: () => void }) {
+export function NoteForm({
+  serviceId,
+  note,
+  onDone,
+  onSaved,
+}: {
+  serviceId: string;
+  note?: WorkNote;
+  onDone?: () => void;
+  onSaved?: () => void;
+}) {
   const { data: settings } = api.useSettingsQuery();
   const { data: stores } = api.useStoresQuery();
   const compoundsId = useId();
@@ -41,6 +51,7 @@ export function NoteForm({ serviceId, note, onDone }: { serviceId: string; note?
       form.reset({ ...empty, person: form.getValues("person") });
       toast("Saved");
       onDone?.();
+      onSaved?.();
     },
     ...(onDone ? { onKept: onDone } : {}),
   });

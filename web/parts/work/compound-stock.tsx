@@ -4,10 +4,10 @@ import { EMPTY_MATERIAL, type Material, type MaterialKind, STOCK_UNIT } from "#c
 import { parseAmount } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
-import { useTake } from "../../parts/service/use-take.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
+import { useTake } from "../service/use-take.ts";
 
 /** What a die can be joined to its cooler with. */
 const KINDS = ["paste", "phase-change", "liquid metal"] as const satisfies readonly MaterialKind[];

@@ -1,35 +1,34 @@
 import { useState } from "react";
-import type { WorkNote } from "#contract";
+import type { ServiceView, StationId, WorkNote } from "#contract";
 import { withUndo } from "../../app/with-undo.ts";
-import { NextLink } from "../../parts/service/next-link.tsx";
-import { OpeningCautions } from "../../parts/service/opening-cautions.tsx";
-import { Skip } from "../../parts/service/skip.tsx";
-import { Uses } from "../../parts/service/uses.tsx";
 import { Button } from "../../ui/button.tsx";
 import { day } from "../../ui/format.ts";
-import type { StationProps } from "../station.ts";
+import { NextLink } from "../service/next-link.tsx";
+import { Uses } from "../service/uses.tsx";
 import { CompoundStock } from "./compound-stock.tsx";
 import { workApi } from "./endpoints.ts";
 import { NoteForm } from "./note-form.tsx";
 
-/** What was done between the runs: day, person, work, compound, words. */
-export function WorkStation({ cardId, service }: StationProps) {
+/** What was noted by hand, whatever the steps say: day, person, work, compound, words; and what was taken from the stock. */
+export function WorkNotes({ cardId, service, from }: { cardId: string; service: ServiceView; from: StationId }) {
+  const [isNoting, setNoting] = useState(false);
   return (
-    <div className="space-y-4">
-      <OpeningCautions service={service} />
+    <section aria-label="Noted by hand" className="space-y-3">
       <ul className="space-y-2">
         {service.notes.map((note) => (
           <NoteRow key={note.id} note={note} />
         ))}
       </ul>
-      {service.notes.length > 0 && <NextLink cardId={cardId} service={service} from="work" />}
-      <NoteForm serviceId={service.id} />
+      {service.notes.length > 0 && <NextLink cardId={cardId} service={service} from={from} />}
+      {isNoting ? (
+        <NoteForm serviceId={service.id} onSaved={() => setNoting(false)} />
+      ) : (
+        <Button onClick={() => setNoting(true)}>Note it by hand</Button>
+      )}
       <Uses serviceId={service.id} />
-      {service.notes.length === 0 && <Skip service={service} station="work" />}
-    </div>
+    </section>
   );
 }
-
 function NoteRow({ note }: { note: WorkNote }) {
   const [remove] = workApi.useRemoveNoteMutation();
   const [editing, setEditing] = useState(false);

@@ -1,0 +1,94 @@
+import type { ReactNode } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import type { ServiceView, StationId } from "#contract";
+import { currentStep, type Folded, type HandStep, handTime } from "#core/handwork/index.ts";
+import { FaultNote } from "../../ui/note.tsx";
+import { NextLink } from "../service/next-link.tsx";
+import { Skip } from "../service/skip.tsx";
+import { WorkNotes } from "../work/work-notes.tsx";
+import { PauseQuestion } from "./pauses.tsx";
+import { StepMode } from "./step-mode.tsx";
+import { StepsSheet } from "./steps-sheet.tsx";
+import type { MadeMark, Marks } from "./use-marks.ts";
+
+interface Props {
+  cardId: string;
+  service: ServiceView;
+  station: StationId;
+  /** Station and card, over the steps. */
+  title: string;
+  path: string;
+  steps: readonly HandStep[];
+  marks: Marks;
+  ended: string;
+  mayBegin?: boolean;
+  /** What is drawn at the step that is next, and on the sheet. */
+  picture: ReactNode;
+  idle: ReactNode;
+  faultAt?: (stepId: string, folded: Folded) => string;
+  onDone?: (step: HandStep, value: string | null) => readonly MadeMark[];
+  above?: ReactNode;
+  below?: ReactNode;
+  /** Beside the steps. */
+  children: ReactNode;
+}
+
+/** A station between opening and closing: its steps, what is computed beside them, notes by hand below. */
+export function HandStationPage(props: Props) {
+  const {
+    cardId,
+    service,
+    station,
+    title,
+    path,
+    steps,
+    marks,
+    ended,
+    mayBegin,
+    picture,
+    idle,
+    above,
+    below,
+    children,
+  } = props;
+  const [search] = useSearchParams();
+  const go = useNavigate();
+  const next = currentStep(steps, marks.folded);
+  const isBegun = marks.marks.length > 0;
+  const here = service.stations.find(({ id }) => id === station);
+  return (
+    <div className="space-y-4">
+      <FaultNote fault={marks.fault} />
+      <PauseQuestion time={handTime(marks.marks, Date.parse)} mark={marks.mark} />
+      {above}
+      <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+        <div className="min-w-0 space-y-4">
+          <StepsSheet steps={steps} marks={marks} ended={ended} {...(mayBegin === undefined ? {} : { mayBegin })}>
+            {idle}
+          </StepsSheet>
+          {below}
+        </div>
+        <div className="min-w-0 space-y-4">{children}</div>
+      </div>
+      {!next && steps.length > 0 && service.notes.length === 0 && (
+        <NextLink cardId={cardId} service={service} from={station} />
+      )}
+      <WorkNotes cardId={cardId} service={service} from={station} />
+      {!isBegun && here?.state !== "done" && <Skip service={service} station={station} />}
+      {search.get("do") === "steps" && steps.length > 0 && (
+        <StepMode
+          title={title}
+          cardId={cardId}
+          steps={steps}
+          marks={marks}
+          picture={picture}
+          body={null}
+          waiting={null}
+          {...(props.faultAt ? { faultAt: props.faultAt } : {})}
+          {...(props.onDone ? { onDone: props.onDone } : {})}
+          onClose={() => void go(`/cards/${cardId}/${path}`)}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,182 @@
+import { type Material, STOCK_UNIT } from "#contract";
+import { COMPOUND_KINDS, type DieCompound, gainOf, type Layer, refusedWhy } from "#core/compound/index.ts";
+import type { CompoundPlan } from "#core/handwork/index.ts";
+import { Button } from "../../ui/button.tsx";
+import { figure } from "../../ui/format.ts";
+import { Sheet } from "../../ui/page.tsx";
+import { Term } from "../../ui/term.tsx";
+import { Working } from "../../ui/working.tsx";
+import { type Compound, startPlan } from "./use-compound.ts";
+
+const ON_DIE = Object.keys(COMPOUND_KINDS) as DieCompound[];
+const isOnDie = (kind: string): kind is DieCompound => ON_DIE.some((one) => one === kind);
+/** Of the board's power the die takes about so much (common practice, no source). */
+const DIE_SHARE = 0.75;
+const USUAL_POWER_W = 150;
+
+interface Row {
+  id: string;
+  material: Material | null;
+  kind: Material["kind"];
+  name: string;
+  layer: Layer | null;
+  refused: string;
+}
+
+/** Every compound in the stores, and kinds that could be bought, with what each would bring on this die. */
+export function Choose({
+  compound,
+  plate,
+}: {
+  compound: Compound;
+  plate: "copper" | "nickel" | "aluminium" | "unknown";
+}) {
+  const { stores, die, facts, plan, keep } = compound;
+  if (!die || !stores || !facts) return null;
+  const powerW = (facts.powerW ?? USUAL_POWER_W) * DIE_SHARE;
+  const input = { areaMm2: die.widthMm * die.heightMm, powerW, fast: facts.fast };
+  const rows = rowsOf(stores.materials, plate);
+  const pick = (row: Row): void => {
+    if (!isOnDie(row.kind) || !row.layer) return;
+    const { material } = row;
+    keep(
+      startPlan(
+        { id: material?.id ?? null, name: row.name, kind: row.kind, densityGPerMl: material?.densityGPerMl ?? null },
+        die,
+        row.layer.bondLineUm,
+      ),
+    );
+  };
+  return (
+    <Sheet title="Choose">
+      <p className="mb-3 text-soft">
+        {facts.fast
+          ? `By the jump within seconds of a load step in “${facts.run}”, at ${figure(powerW, 0)} W through the die.`
+          : `No baseline shows a load step: what is on now is guessed, so “cooler than now” is wide. At ${figure(powerW, 0)} W through the die.`}{" "}
+        <Term of="width">±</Term>
+      </p>
+      <ul className="divide-y divide-line">
+        {rows.map((row) => (
+          <CompoundRow
+            key={row.id}
+            row={row}
+            isChosen={chosen(plan, row)}
+            input={input}
+            left={leftOf(stores, row.material)}
+            onPick={() => pick(row)}
+          />
+        ))}
+      </ul>
+      <Working>
+        <p>
+          A layer’s resistance is bond line / conductivity + joints, over the die’s area. What the layer on the die
+          costs now: the edge’s jump within seconds, less silicon (0.75 mm) and the spreading in the plate
+          (8/(3π^1.5)/(k√A), of which about half shows so soon). Each has its uncertainty; “than good paste” does not
+          need the old layer and is narrower. Conductivities and joints of kinds are common practice.
+        </p>
+      </Working>
+    </Sheet>
+  );
+}
+
+const chosen = (plan: CompoundPlan | null, row: Row): boolean =>
+  plan !== null &&
+  (row.material ? plan.materialId === row.material.id : plan.materialId === null && plan.name === row.name);
+
+const leftOf = (stores: NonNullable<Compound["stores"]>, material: Material | null): string => {
+  if (!material) return "not in the stores";
+  const amount = stores.lots
+    .filter(({ materialId }) => materialId === material.id)
+    .reduce((sum, lot) => sum + lot.amount, 0);
+  return amount > 0 ? `${figure(amount, 1)} ${STOCK_UNIT[material.kind]} left` : "none left";
+};
+
+function rowsOf(materials: readonly Material[], plate: Parameters<typeof refusedWhy>[1]): Row[] {
+  const own = materials.flatMap((material): Row[] => {
+    const { kind, conductivityWPerMK } = material;
+    if (kind === "adhesive")
+      return [{ id: material.id, material, kind, name: material.name, layer: null, refused: refusedWhy(kind, plate) }];
+    if (!isOnDie(kind)) return [];
+    const usual: Layer = COMPOUND_KINDS[kind].layer;
+    const layer = conductivityWPerMK === null ? null : { ...usual, conductivityWPerMK };
+    return [
+      {
+        id: material.id,
+        material,
+        kind,
+        name: material.name,
+        layer,
+        refused: layer
+          ? refusedWhy(kind, plate)
+          : "Its conductivity is not known: add it in the stores, then it can be weighed up.",
+      },
+    ];
+  });
+  const bought = ON_DIE.filter((kind) => !own.some((row) => row.kind === kind && row.layer)).map(
+    (kind): Row => ({
+      id: kind,
+      material: null,
+      kind,
+      name: `Good ${kind}`,
+      layer: COMPOUND_KINDS[kind].layer,
+      refused: refusedWhy(kind, plate),
+    }),
+  );
+  return [...own, ...bought];
+}
+
+function CompoundRow({
+  row,
+  isChosen,
+  input,
+  left,
+  onPick,
+}: {
+  row: Row;
+  isChosen: boolean;
+  input: Parameters<typeof gainOf>[1];
+  left: string;
+  onPick: () => void;
+}) {
+  const usual = isOnDie(row.kind) ? COMPOUND_KINDS[row.kind] : null;
+  const gain = row.layer && gainOf(row.layer, input);
+  return (
+    <li
+      className={`flex flex-wrap items-start justify-between gap-3 py-3 ${isChosen ? "-mx-2 rounded-lg bg-frost px-2" : ""}`}
+    >
+      <div className="min-w-0 flex-1 basis-64">
+        <p className="font-semibold break-words">
+          {isChosen ? "✓ " : ""}
+          {row.name} <span className="font-normal text-soft">{left}</span>
+        </p>
+        {row.refused ? (
+          <p className="text-danger">{row.refused}</p>
+        ) : (
+          usual &&
+          gain && (
+            <>
+              <p>
+                <strong>
+                  {figure(gain.gainK, 1)} ± {figure(gain.u95K, 1)} K
+                </strong>{" "}
+                cooler than now
+                {Math.abs(gain.overPasteK) > 0.15 &&
+                  `; ${figure(Math.abs(gain.overPasteK), 1)} ± ${figure(gain.overPasteU95K, 1)} K ${gain.overPasteK > 0 ? "more" : "less"} than good paste`}
+              </p>
+              <p className="text-sm text-soft">
+                {usual.minutes} min · {usual.years[0]} to {usual.years[1]} years ·{" "}
+                {usual.conducts ? <strong className="text-amber">conducts electricity</strong> : "does not conduct"} ·{" "}
+                {usual.keepInMind}
+              </p>
+            </>
+          )
+        )}
+      </div>
+      {!row.refused && (
+        <Button look={isChosen ? "plain" : "main"} onClick={onPick} aria-label={`Take ${row.name}`}>
+          {isChosen ? "Taken" : "Take it"}
+        </Button>
+      )}
+    </li>
+  );
+}

@@ -51,4 +51,6 @@ export interface CompoundFacts {
   /** Jump of the edge within seconds, K/W, with its standard uncertainty. */
   fast: { value: number; sd: number } | null;
   powerW: number | null;
+  /** Heat cycles since this attempt was closed, by its logs and test benches. */
+  cycles: number;
 }

@@ -2,6 +2,7 @@ import { inflateSync } from "node:zlib";
 import { type Browser, expect, type Page, test } from "@playwright/test";
 import { addPlug, addScrew, type BoardMap, EMPTY_MAP, type Layer } from "#core/boardmap/index.ts";
 import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
+import { answer, dialog, heading, takeInOpen } from "./support/steps.ts";
 
 test.describe.configure({ mode: "serial" });
 
@@ -38,52 +39,6 @@ function known(): BoardMap {
   return addPlug(map, { xMm: 220, yMm: 60 }).map;
 }
 
-interface Made {
-  id: string;
-  serviceId: string;
-  boardModelId: string;
-}
-
-async function takeIn(page: Page, serial: string, board: string, map: BoardMap | null): Promise<Made> {
-  const bench = new Bench(page, app);
-  await bench.open();
-  const { request } = page;
-  const card = {
-    maker: "Ostrel",
-    model: "Strip 7",
-    serial,
-    boardModelId: null,
-    newBoardModel: board,
-    holder: "stock",
-    ownerName: "",
-    price: null,
-    ageYears: null,
-    useKind: "games",
-    complaint: "",
-    seal: "unknown",
-    warranty: "not asked",
-    lookOver: [],
-  };
-  const made = (await (await request.post(app.url("/api/cards"), { data: card })).json()) as Made;
-  await request.put(app.url(`/api/services/${made.serviceId}/skip`), {
-    data: { station: "baseline", reason: "dead on arrival" },
-  });
-  if (map) await request.put(app.url(`/api/boards/${made.boardModelId}/map`), { data: { map, version: 0 } });
-  return made;
-}
-
-const dialog = (page: Page) => page.getByRole("dialog");
-const heading = (page: Page) => dialog(page).getByRole("heading", { level: 2 });
-
-/** Answers the step that is shown with keys alone, and waits for the next. */
-async function answer(page: Page, keys: ReadonlyArray<readonly [RegExp, string[]]>): Promise<string> {
-  const words = (await heading(page).textContent()) ?? "";
-  const own = keys.find(([pattern]) => pattern.test(words))?.[1] ?? [" "];
-  for (const key of own) await page.keyboard.press(key);
-  await expect(heading(page)).not.toHaveText(words);
-  return words;
-}
-
 const STRIP_KEYS = [
   [/seal over/, ["2"]],
   [/old compound\?/, ["2"]],
@@ -93,7 +48,7 @@ const STRIP_KEYS = [
 test("a card is stripped by keyboard alone: outside in, the screws of the die by their turns, what is odd noted", async ({
   page,
 }) => {
-  const { id } = await takeIn(page, "KEY-1", "ST-1", known());
+  const { id } = await takeInOpen(app, page, "KEY-1", "ST-1", known());
   await page.goto(app.url(`/cards/${id}/strip`));
   await page.getByRole("button", { name: "Begin" }).press("Enter");
   await expectAccessible(page);
@@ -198,7 +153,7 @@ test("and closed: films, plugs first, turns, what was odd dealt with, every scre
 
 test("on a phone a board nobody knows is learnt while it is stripped, and leads the next card", async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 780 });
-  const { id } = await takeIn(page, "LEARN-1", "ST-2", null);
+  const { id } = await takeInOpen(app, page, "LEARN-1", "ST-2", null);
   await page.goto(app.url(`/cards/${id}/strip`));
   await page.getByRole("button", { name: "Begin" }).click();
   const done = dialog(page).getByRole("button", { name: "Done" });
@@ -264,7 +219,7 @@ test("on a phone a board nobody knows is learnt while it is stripped, and leads 
   await page.getByRole("button", { name: "Back to the card" }).click();
   await expect(page.getByRole("heading", { name: "Closed" })).toBeVisible();
 
-  const next = await takeIn(page, "LEARN-2", "ST-2", null);
+  const next = await takeInOpen(app, page, "LEARN-2", "ST-2", null);
   await page.goto(app.url(`/cards/${next.id}/strip?do=steps`));
   await dialog(page)
     .getByRole("button", { name: /All steps/ })
@@ -320,7 +275,7 @@ test("a phone that was away for an hour with forty ticked steps: all arrive once
 }) => {
   let map: BoardMap = known();
   for (let k = 0; k < 40; k++) map = screw(map, "bracket", 10 + 5 * k, 100, { forceN: 0 });
-  const { id, serviceId } = await takeIn(page, "AWAY-1", "ST-3", map);
+  const { id, serviceId } = await takeInOpen(app, page, "AWAY-1", "ST-3", map);
   await page.goto(app.url(`/cards/${id}/strip?do=steps`));
   await answer(page, STRIP_KEYS);
   const other = await secondDevice(browser, `/cards/${id}/strip?do=steps`);
@@ -353,7 +308,7 @@ async function secondDevice(browser: Browser, path: string): Promise<Page> {
 }
 
 test("the tray sheet is printed at true size, a page a layer, on A4 and Letter", async ({ page }) => {
-  const { id } = await takeIn(page, "TRAY-1", "ST-4", known());
+  const { id } = await takeInOpen(app, page, "TRAY-1", "ST-4", known());
   await page.goto(app.url(`/cards/${id}/tray`));
   await expect(page.getByRole("heading", { name: "Tray sheet" })).toBeVisible();
   for (const [paper, long] of [

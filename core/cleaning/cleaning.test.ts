@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { airLoad } from "./air.ts";
 import { creviceMinutes } from "./dry.ts";
 import { saturationKPa, wetBulbC } from "./humidity.ts";
-import { dry, readDry } from "./index.ts";
+import { changesNeeded, cleanerOn, dry, readDry } from "./index.ts";
 
 const ROOM = { airC: 23, relativeHumidityPct: 50, crevices: [{ id: "screw hole", depthMm: 3 }] };
 
@@ -149,5 +149,35 @@ describe("what can't be told", () => {
     ],
   ])("%s is refused beside its field", (_, more, code, where) => {
     expect(() => readDry({ ...ROOM, ...more })).toThrow(expect.objectContaining({ code, where }));
+  });
+});
+
+describe("air changes that bring a solvent under its limits", () => {
+  const use = { kind: "isopropanol", usedMl: 200, minutes: 30, roomM3: 20, airChangesPerHour: 0 } as const;
+
+  it("do, and a tenth fewer do not; none are asked where none are needed", () => {
+    const needed = changesNeeded(use, 23, 101.325) ?? 0;
+    expect(airLoad({ ...use, airChangesPerHour: needed }, 23, 101.325).meanPpm).toBeLessThanOrEqual(400.001);
+    expect(airLoad({ ...use, airChangesPerHour: needed * 0.9 }, 23, 101.325).meanPpm).toBeGreaterThan(400);
+    expect(changesNeeded({ ...use, usedMl: 5 }, 23, 101.325)).toBe(0);
+  });
+
+  it("no window is enough for a litre in a cupboard", () => {
+    expect(changesNeeded({ ...use, usedMl: 5000, minutes: 1, roomM3: 1 }, 23, 101.325)).toBeNull();
+  });
+});
+
+describe("what may touch what (guides of chemical resistance and common practice, from memory)", () => {
+  it.each([
+    ["acetone", "plastic", "refused"],
+    ["isopropanol", "plastic", "degree"],
+    ["isopropanol", "bearing", "refused"],
+    ["soap", "electronics", "refused"],
+    ["soap", "aluminium", "degree"],
+    ["isopropanol", "die", "fine"],
+  ] as const)("%s on %s: %s", (cleaner, surface, verdict) => {
+    const found = cleanerOn(cleaner, surface);
+    expect(found.verdict).toBe(verdict);
+    expect(found.source === "").toBe(verdict === "fine");
   });
 });

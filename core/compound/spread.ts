@@ -31,7 +31,7 @@ const COVERED = 0.99;
 /** Of the bond line's own volume: more than so much is no dose. */
 const MOST_FILLS = 10;
 /** From one look at the closing to the next the gap falls by so much; where air is closed in between, it is halved so many times. */
-const LOOK_STEP = 0.06;
+const LOOK_STEP = 0.08;
 const HALVINGS = 5;
 const DOSE_STEPS = 24;
 const DOSE_CLOSE = 2e-4;
@@ -118,8 +118,8 @@ export function pressing(input: SpreadInput, cellMm: number): Pressing {
 /** A look for air goes over cells so many times as large first. */
 const LOOK_CELLS = 2;
 /** Large cells may see it closed so many looks too late (walls thinner than they are) or too early (fronts that are about to meet). */
-const EARLIER = 14;
-const LATER = 6;
+const EARLIER = 11;
+const LATER = 5;
 
 /** The plan area of air at the moments when it was closed in, mm²: moments looked for on large cells, measured on small ones. */
 function enclosedMm2(input: SpreadInput, cellMm: number): number {

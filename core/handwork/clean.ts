@@ -17,7 +17,7 @@ import type { Clock } from "../service/index.ts";
 import { type Folded, foldMarks, isDone, type StepMark, valueOf } from "./marks.ts";
 import { type HandStep, handStep } from "./step.ts";
 
-const CLEAN = {
+export const CLEAN = {
   pads: "pads-off",
   dirt: "dirt",
   school: "school",
@@ -264,4 +264,17 @@ export function cleanProgress(
     clocks: dryingClocks({ ...more, marks: own, folded }).filter(({ id }) => !isDone(folded, id)),
     words: cleaningPlan(folded).school === "wash" ? "washed" : "cleaned dry",
   };
+}
+
+/** What a record says of it; nothing while it is not finished. */
+export function cleanWords(marks: readonly StepMark[]): string[] {
+  const folded = foldMarks(marks);
+  if (!isDone(folded, CLEAN.end)) return [];
+  const { dirt, school } = cleaningPlan(folded);
+  const early = [...folded].some(([stepId, { value }]) => stepId.startsWith("rest:") && value === "accept");
+  const found = dirt === "none" ? "hardly any dirt" : DIRTS[dirt].toLowerCase();
+  return [
+    `Cleaned (${found}): ${school === "wash" ? "parts without electronics washed and dried" : "dry, with brush, air and alcohol"}.`,
+    ...(early ? ["A washed part went on before its clock had run; that was accepted."] : []),
+  ];
 }

@@ -249,3 +249,13 @@ export function compoundProgress(
     words: plan?.name ?? "compound on",
   };
 }
+
+/** What a record says of it; nothing while it is not on. */
+export function compoundWords(marks: readonly StepMark[]): string[] {
+  const folded = foldMarks(marks);
+  const plan = readCompoundPlan(folded);
+  if (!plan || !isDone(folded, COMPOUND.end)) return [];
+  const used = usedGrams(folded);
+  const amount = plan.kind === "phase-change" || used === null || used <= 0 ? "" : `, ${Math.round(1000 * used)} mg`;
+  return [`${plan.name} between die and plate${plan.kind === "phase-change" ? "" : `, ${plan.pattern}`}${amount}.`];
+}

@@ -150,3 +150,16 @@ export function fansProgress(
     deeds,
   };
 }
+
+const DEEDS: Readonly<Record<string, string>> = { oil: "oiled", replace: "replaced" };
+
+/** What a record says of the fans; nothing while nobody finished. */
+export function fanWords(marks: readonly StepMark[]): string[] {
+  const folded = foldMarks(marks);
+  if (!isDone(folded, FANS.end)) return [];
+  const done = [...folded].flatMap(([stepId, { value }]) => {
+    const [what, fan] = stepId.split(":");
+    return what === "deed" && value !== null && DEEDS[value] ? [`fan ${fan} ${DEEDS[value]}`] : [];
+  });
+  return [`Fans looked at and cleaned${done.length > 0 ? `: ${done.join(", ")}` : ""}.`];
+}

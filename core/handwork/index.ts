@@ -19,6 +19,8 @@ export {
   sheetSize,
   usedGrams,
 } from "./compound.ts";
+export { CYCLES_NEEDED, heatCycles } from "./cycles.ts";
+export { ENDS } from "./ends.ts";
 export { closeUpProgress, stripProgress } from "./facts.ts";
 export { fanCount, fanSteps, fansProgress, fanWord } from "./fans.ts";
 export type { Folded, HandTime, StepMark } from "./marks.ts";

@@ -1,6 +1,9 @@
 import { imprintFound, readImprint } from "../imprint/index.ts";
+import { cleanWords } from "./clean.ts";
 import { CLOSE } from "./close-up.ts";
+import { compoundWords } from "./compound.ts";
 import { outOf } from "./facts.ts";
+import { fanWords } from "./fans.ts";
 import { foldMarks, handTime, type StepMark, valueOf } from "./marks.ts";
 import { STEP } from "./strip.ts";
 
@@ -13,6 +16,8 @@ export interface HandSummary {
   seal: string | null;
   compound: string | null;
   imprint: string;
+  /** Done between opening and closing, a line each. */
+  done: string[];
   odd: Array<{ what: string; kind: string; text: string; dealt: boolean }>;
 }
 
@@ -41,6 +46,11 @@ export function handSummary(marks: readonly Placed[], msOf: (at: string) => numb
     seal: valueOf(first, STEP.seal),
     compound: valueOf(first, STEP.compound),
     imprint: cells ? imprintFound(cells, null).words : "",
+    done: attempts.flatMap((attempt) => [
+      ...cleanWords(of("clean", attempt)),
+      ...compoundWords(of("compound", attempt)),
+      ...fanWords(of("fans", attempt)),
+    ]),
     odd: attempts.flatMap((attempt) => {
       const closed = foldMarks(of("closeUp", attempt));
       return [...foldMarks(of("strip", attempt)), ...closed].flatMap(([stepId, { odd }]) =>

@@ -15,6 +15,8 @@ export { isKnown, leadRun, leadSensor } from "./known.ts";
 export { openedByNote } from "./opened.ts";
 export type { PairContext } from "./pairs.ts";
 export { compareAttempt, comparePairs, gainOf, isSameSetting, leadingPair } from "./pairs.ts";
+export type { FanLaw } from "./quiet.ts";
+export { quietOf } from "./quiet.ts";
 export type { Clock, StationRow, StationRule } from "./rule.ts";
 export type { LadderRung, ServiceSummary, StationView } from "./state.ts";
 export { mountAgain, stationViews, summarise } from "./state.ts";

@@ -1,10 +1,10 @@
-import { and, desc, eq, isNotNull, isNull, lte, ne } from "drizzle-orm";
-import type { RunDiagnosis } from "#contract";
+import { and, desc, eq, inArray, isNotNull, isNull, lte, ne, sql } from "drizzle-orm";
+import type { HandStation, RunDiagnosis } from "#contract";
 import type { History, Symptoms } from "#core/diagnose/index.ts";
-import { openedOf } from "#core/handwork/index.ts";
+import { ENDS, openedOf } from "#core/handwork/index.ts";
 import { diagnoseAgainst, type HealthySet } from "#core/service/index.ts";
 import { dayOf } from "../db/days.ts";
-import { blobs, cards, runs, services, workNotes } from "../db/schema.ts";
+import { blobs, cards, runs, services, stepMarks, workNotes } from "../db/schema.ts";
 import { type Context, nextTurn, notFound } from "./context.ts";
 import { marksOf } from "./steps.ts";
 
@@ -85,11 +85,30 @@ export async function historyOf({ store: { db } }: Context, cardId: string, at: 
     const last = notes.find((note) => note.work.some((work) => kinds.includes(work)));
     return last ? Math.max(0, (Date.parse(at) - Date.parse(last.doneOn)) / DAY_MS) : null;
   };
+  const marked = await db
+    .select({ station: stepMarks.station, at: sql<string>`max(${stepMarks.at})` })
+    .from(stepMarks)
+    .innerJoin(services, eq(stepMarks.serviceId, services.id))
+    .where(
+      and(
+        eq(services.cardId, cardId),
+        eq(stepMarks.what, "done"),
+        inArray(stepMarks.stepId, ENDS),
+        lte(stepMarks.at, at),
+      ),
+    )
+    .groupBy(stepMarks.station);
+  /** By steps or by a note, whatever is newer. */
+  const newest = (station: HandStation, noted: number | null): number | null => {
+    const done = marked.find((one) => one.station === station);
+    const stepped = done ? Math.max(0, (Date.parse(at) - Date.parse(done.at)) / DAY_MS) : null;
+    return stepped === null ? noted : noted === null ? stepped : Math.min(stepped, noted);
+  };
   return {
     ...card,
-    repastedDays: days("repasted"),
+    repastedDays: newest("compound", days("repasted")),
     padsDays: days("pads replaced", "putty"),
-    cleanedDays: days("cleaned"),
+    cleanedDays: newest("clean", days("cleaned")),
     fansDays: days("fans oiled", "fan replaced"),
   };
 }

@@ -14,10 +14,10 @@ import {
 import { COMPOUND, type CompoundPlan, readCompoundPlan, valueOf } from "#core/handwork/index.ts";
 import type { ProblemDetail } from "#core/problem/index.ts";
 import { api } from "../../app/api.ts";
+import { compoundApi } from "../../parts/compound/endpoints.ts";
 import { useMarks } from "../../parts/steps/use-marks.ts";
 import { newestOnly } from "../../workers/newest-only.ts";
 import { BROKEN, usePadSession } from "../../workers/use-pad-session.ts";
-import { compoundApi } from "./endpoints.ts";
 
 /** Cells while something is dragged, and once it lies still, mm. */
 const COARSE_MM = 0.5;

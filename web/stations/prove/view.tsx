@@ -1,6 +1,9 @@
+import { USUAL_LIMITS } from "#contract";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
+import { CyclesNote } from "../../parts/compound/cycles-note.tsx";
 import { StartLive } from "../../parts/live/start-live.tsx";
+import { QuietSteps } from "../../parts/quiet/quiet-steps.tsx";
 import { ComparisonSheet, NoPairNote } from "../../parts/run/comparison.tsx";
 import { likeRun } from "../../parts/run/conditions.tsx";
 import { DropRun } from "../../parts/run/drop-run.tsx";
@@ -32,6 +35,7 @@ export function ProveStation({ cardId, service }: StationProps) {
   return (
     <div className="space-y-4">
       <PowerUp service={service} />
+      <CyclesNote service={service} />
       {again && <MountAgain cardId={cardId} serviceId={service.id} what={again} />}
       {isWaiting && (
         <Note title={`Attempt ${current}: run the same load again`}>
@@ -54,6 +58,7 @@ export function ProveStation({ cardId, service }: StationProps) {
       {after.some((run) => run.leftOut === "" && !paired.has(run.id)) && <NoPairNote />}
       <Attempts attempts={service.attempts} compared={compared} />
       {compared > 0 && compared === current && !again && <NextLink cardId={cardId} service={service} from="prove" />}
+      {after.length > 0 && <QuietSteps service={service} limits={limits ?? USUAL_LIMITS} />}
       {service.runs.length > 0 && (
         <div className="grid gap-4 lg:grid-cols-2">
           <Sheet title="Before the work">

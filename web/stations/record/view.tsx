@@ -8,6 +8,7 @@ import { asTyped } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
+import { QuietLine } from "../../parts/quiet/quiet-steps.tsx";
 import { ladderColumns } from "../../parts/run/comparison.tsx";
 import { runName } from "../../parts/run/run-name.ts";
 import { verdictSentence } from "../../parts/run/verdict.ts";
@@ -217,9 +218,13 @@ export function RecordStation({ cardId, service }: StationProps) {
                   {note.compound ? ` (${note.compound})` : ""}. {note.text}
                 </li>
               ))}
+              {hands?.done.map((words) => (
+                <li key={words}>{words}</li>
+              ))}
               {hands && <ByHand hands={hands} />}
               {service.notes.length === 0 && !hands && <li>Nothing noted.</li>}
               <Used service={service} />
+              {limits && <QuietLine service={service} limits={limits} />}
             </ul>
           </section>
         </div>

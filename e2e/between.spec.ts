@@ -1,5 +1,6 @@
+import { createRequire } from "node:module";
 import { expect, type Page, test } from "@playwright/test";
-import wavefile from "wavefile";
+import type * as wavefile from "wavefile";
 import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
 import { answer, dialog, heading, takeInOpen } from "./support/steps.ts";
 
@@ -151,6 +152,7 @@ test("on a phone: liquid metal is refused on aluminium, beads are dragged, the c
   await expectAccessible(page);
 });
 
+const { WaveFile } = createRequire(import.meta.url)("wavefile") as typeof wavefile;
 const RATE = 16_000;
 
 /** A fan of nine blades that runs for a second and coasts down; with no friction it runs on. */
@@ -161,7 +163,7 @@ function coasting(dry: number | null): Buffer {
     phase += (9 * speed) / RATE;
     return Math.round(9000 * (speed / 207) * (Math.sin(phase) + 0.3 * Math.sin(2 * phase)));
   });
-  const wave = new wavefile.WaveFile();
+  const wave = new WaveFile();
   wave.fromScratch(1, RATE, "16", samples);
   return Buffer.from(wave.toBuffer());
 }

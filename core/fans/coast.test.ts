@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "../random/index.ts";
 import { fallingLine } from "../sound/index.ts";
-import { fitCoast, frictionRatio, frictionWords } from "./index.ts";
+import { fitCoast, frictionRatio, frictionWords, replaces, twinWords } from "./index.ts";
 
 const TIMES = Array.from({ length: 120 }, (_, k) => k * 0.1);
 
@@ -125,5 +125,38 @@ describe("the falling tone of a recording", () => {
     const steady = Float32Array.from({ length: 5 * RATE }, (_, k) => 0.1 * Math.sin((2 * Math.PI * 300 * k) / RATE));
     for (const samples of [noise, steady, noise.subarray(0, 400)])
       expect(() => fallingLine(samples, RATE)).toThrow(expect.objectContaining({ code: "no-falling-tone" }));
+  });
+});
+
+describe("a fan beside its twin, and one in place of another", () => {
+  it("twins are alike within a few per cent, a slower one is named", () => {
+    expect(twinWords([2000, 1950])).toMatch(/^Alike/);
+    expect(twinWords([1500, 2000, 1990])).toMatch(/^Fan 1 is 25 % slower/);
+  });
+
+  const OLD = { sizeMm: 90, holesMm: 42, thicknessMm: 12, plug: "4-pin", volts: 12, amperes: 0.35, fullRpm: 3000 };
+
+  it("moves air as n·D³ and is heard by its speed (fan laws, AMCA; handbooks, from memory)", () => {
+    expect(replaces(OLD, OLD)).toEqual({ against: [], unknown: [], airRatio: 1, levelDb: 0 });
+    const { airRatio, levelDb } = replaces(OLD, { ...OLD, fullRpm: 1500 });
+    expect([airRatio, levelDb]).toEqual([0.5, expect.closeTo(-15.05, 1)]);
+    expect(replaces(OLD, { ...OLD, sizeMm: 99 }).airRatio).toBeCloseTo(1.331, 9);
+  });
+
+  it.each([
+    [{ holesMm: 45 }, /holes/],
+    [{ thicknessMm: 15 }, /3 mm thicker/],
+    [{ plug: "2-pin" }, /plug/],
+    [{ volts: 5 }, /5 V/],
+    [{ amperes: 0.5 }, /0.5 A/],
+  ])("%j does not fit", (more, words) => {
+    expect(replaces(OLD, { ...OLD, ...more }).against.join()).toMatch(words);
+  });
+
+  it("says what it could not compare", () => {
+    expect(replaces({ ...OLD, amperes: null, fullRpm: null }, OLD)).toMatchObject({
+      unknown: ["amperes", "full speed"],
+      airRatio: null,
+    });
   });
 });

@@ -1,6 +1,7 @@
 import { type Material, STOCK_UNIT } from "#contract";
 import { COMPOUND_KINDS, type DieCompound, gainOf, type Layer, refusedWhy } from "#core/compound/index.ts";
 import type { CompoundPlan } from "#core/handwork/index.ts";
+import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { figure } from "../../ui/format.ts";
 import { Sheet } from "../../ui/page.tsx";
@@ -32,6 +33,7 @@ export function Choose({
   plate: "copper" | "nickel" | "aluminium" | "unknown";
 }) {
   const { stores, die, facts, plan, keep } = compound;
+  const { data: settings } = api.useSettingsQuery();
   if (!die || !stores || !facts) return null;
   const powerW = (facts.powerW ?? USUAL_POWER_W) * DIE_SHARE;
   const input = { areaMm2: die.widthMm * die.heightMm, powerW, fast: facts.fast };
@@ -63,6 +65,7 @@ export function Choose({
             isChosen={chosen(plan, row)}
             input={input}
             left={leftOf(stores, row.material)}
+            cost={costOf(stores, row, die, settings?.currency ?? "")}
             onPick={() => pick(row)}
           />
         ))}
@@ -82,6 +85,25 @@ export function Choose({
 const chosen = (plan: CompoundPlan | null, row: Row): boolean =>
   plan !== null &&
   (row.material ? plan.materialId === row.material.id : plan.materialId === null && plan.name === row.name);
+
+/** Material for one die, by what its lot cost; empty where nobody said. */
+function costOf(
+  { lots }: NonNullable<Compound["stores"]>,
+  { material, layer }: Row,
+  die: { widthMm: number; heightMm: number },
+  currency: string,
+): string {
+  const price = lots.find(({ materialId, price: one }) => materialId === material?.id && one > 0)?.price;
+  if (!price || !material || !layer) return "";
+  const each =
+    STOCK_UNIT[material.kind] === "g"
+      ? die.widthMm * die.heightMm * layer.bondLineUm * 1e-6 * DOSE_TIMES * (material.densityGPerMl ?? USUAL_DENSITY)
+      : 1;
+  return `${figure(Math.max(0.01, price * each), 2)} ${currency}`;
+}
+/** What is put on, over what stays. */
+const DOSE_TIMES = 1.35;
+const USUAL_DENSITY = 2.5;
 
 const leftOf = (stores: NonNullable<Compound["stores"]>, material: Material | null): string => {
   if (!material) return "not in the stores";
@@ -130,12 +152,14 @@ function CompoundRow({
   isChosen,
   input,
   left,
+  cost,
   onPick,
 }: {
   row: Row;
   isChosen: boolean;
   input: Parameters<typeof gainOf>[1];
   left: string;
+  cost: string;
   onPick: () => void;
 }) {
   const usual = isOnDie(row.kind) ? COMPOUND_KINDS[row.kind] : null;
@@ -164,6 +188,7 @@ function CompoundRow({
                   `; ${figure(Math.abs(gain.overPasteK), 1)} ± ${figure(gain.overPasteU95K, 1)} K ${gain.overPasteK > 0 ? "more" : "less"} than good paste`}
               </p>
               <p className="text-sm text-soft">
+                {cost && `${cost} · `}
                 {usual.minutes} min · {usual.years[0]} to {usual.years[1]} years ·{" "}
                 {usual.conducts ? <strong className="text-amber">conducts electricity</strong> : "does not conduct"} ·{" "}
                 {usual.keepInMind}

@@ -70,15 +70,14 @@ async function loosenSome(page) {
   await page.getByText("saved").waitFor();
 }
 const turnsKnown = (page) => page.getByText("Cross, three rounds").waitFor();
+const pressed = (page) => page.getByText(/least dose of this pattern/).waitFor();
 const VIEWS = [
   ["live", `/live/${live.id}`],
   ["decide", `/cards/${decided.id}/decide`],
   ["bench", "/"],
   ["take-in", "/take-in"],
-  ["cards", "/cards"],
   ["baseline", `/cards/${gain}/baseline`],
   ["run", `/runs/${runs[0].id}`],
-  ["work", `/cards/${gain}/work`],
   ["prove", `/cards/${gain}/prove`],
   ["record", `/cards/${gain}/record`],
   ["pads-measure", `/cards/${measured}/pads`],
@@ -87,9 +86,11 @@ const VIEWS = [
   ["strip", `/cards/${cardOf("BT12/83/0207")}/strip?do=steps`, undefined, "light", loosenSome],
   ["strip-phone", `/cards/${cardOf("BT12/83/0207")}/strip?do=steps`, { width: 390, height: 780 }],
   ["close-up", `/cards/${cardOf("OS40-5613")}/close-up`, undefined, "light", turnsKnown],
+  ["clean", `/cards/${cardOf("OS40-5702")}/clean`],
+  ["compound", `/cards/${cardOf("OF70-12055")}/compound`, { width: 1280, height: 1240 }, "light", pressed],
+  ["fans", `/cards/${cardOf("BT12/84/0031")}/fans`, { width: 1280, height: 1000 }],
   ["board-map", `/boards/${board.id}/map`],
   ["stores-dark", "/stores", undefined, "dark"],
-  ["workshop", "/workshop"],
 ];
 
 const browser = await chromium.launch({ executablePath: browserPath() });

@@ -9,6 +9,6 @@
 export type { Coast, Measured95 } from "./coast.ts";
 export { fitCoast, frictionRatio, frictionWords } from "./coast.ts";
 export { addLevelsDb, bladePassHz, levelChangeDb } from "./laws.ts";
-export type { FanLabel, Replaced } from "./replace.ts";
+export type { FanLabel } from "./replace.ts";
 export { replaces } from "./replace.ts";
 export { twinWords } from "./twins.ts";

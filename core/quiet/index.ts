@@ -80,6 +80,10 @@ export function quietSteps(input: QuietInput): QuietStep[] {
   });
 }
 
+/** As they are typed in: a step that is followed by one of the same fan is that one. */
+export const asSettings = (steps: readonly QuietStep[]): QuietStep[] =>
+  steps.filter(({ fanPct }, index) => fanPct === null || steps[index + 1]?.fanPct !== fanPct);
+
 /** What the owner hears: another speed, and what that does to the level. */
 export function heard(beforeRpm: number, afterRpm: number): { rpm: number; db: number } {
   return { rpm: afterRpm - beforeRpm, db: levelChangeDb(beforeRpm, afterRpm) };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { USUAL_COOLING } from "../compare/index.ts";
-import { heard, type QuietInput, quietSteps } from "./index.ts";
+import { asSettings, heard, type QuietInput, quietSteps } from "./index.ts";
 
 const EXACT = { ...USUAL_COOLING, shareSd: 0, exponentSd: 0 };
 const INPUT: QuietInput = {
@@ -40,6 +40,14 @@ describe("the quietest fan steps", () => {
     }).map(({ fanPct }) => fanPct ?? 101);
     expect(known).toEqual(known.toSorted((a, b) => a - b));
     expect(vague.at(-1)).toBeGreaterThan(known.at(-1) ?? 0);
+  });
+
+  it("are typed in once for each fan speed", () => {
+    const steps = quietSteps({ ...INPUT, marginK: 0, leastPct: 60 });
+    expect(new Set(steps.map(({ fanPct }) => fanPct)).size).toBeLessThan(steps.length);
+    const settings = asSettings(steps);
+    expect(settings.map(({ fanPct }) => fanPct)).toEqual([...new Set(steps.map(({ fanPct }) => fanPct))]);
+    expect(settings.at(-1)).toEqual(steps.at(-1));
   });
 
   it("say which sensor full speed is not enough for", () => {

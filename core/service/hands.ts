@@ -34,7 +34,7 @@ export function handsRule({ todo, kinds, not, everyTime, quiet }: Row): StationR
     todo,
     quiet,
     figure: (facts, { begun, finished, words }) =>
-      finished ? words : noted(facts) ? [...new Set(facts.work)].slice(0, 2).join(", ") : begun ? "begun" : "",
+      finished ? words : noted(facts) ? [...new Set(facts.work)].slice(0, 2).join(", ") : begun && quiet ? "begun" : "",
     done: (facts, { finished }) => finished || noted(facts),
     wanted: ({ choice, work, runs, attempt }, { begun, opened }) => {
       if (runs.some((run) => run.side === "after" && run.attempt === attempt)) return false;

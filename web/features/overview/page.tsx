@@ -10,6 +10,7 @@ import { ClockLine } from "../../ui/clock.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
+import { useClockTitle } from "../../ui/title.ts";
 
 const OPEN = { find: "", closed: false, limit: 100 };
 /** Of what was handed over the last few are shown; the rest is under Cards. */
@@ -20,6 +21,7 @@ const ROW_PX = 88;
 export function OverviewPage() {
   const open = useLines(OPEN);
   const closed = useLines(HANDED_OVER);
+  useClockTitle(open.lines.flatMap(({ clocks }) => clocks));
   return (
     <Page
       title="Bench"

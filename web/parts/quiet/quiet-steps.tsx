@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { useState } from "react";
 import { type Limits, type Run, type ServiceView, USUAL_SETTINGS } from "#contract";
-import { heard, type QuietStep } from "#core/quiet/index.ts";
+import { asSettings, heard, type QuietStep } from "#core/quiet/index.ts";
 import { type FanLaw, quietOf } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -27,7 +27,8 @@ export function QuietSteps({ service, limits }: { service: ServiceView; limits: 
     marginK: isTyped ? marginK : MARGIN_K,
   });
   if (!found) return null;
-  const { steps, law } = found;
+  const { law } = found;
+  const steps = asSettings(found.steps);
   return (
     <Sheet
       title="Quietest fan steps"
@@ -137,7 +138,7 @@ function Stairs({ steps, roomC }: { steps: readonly QuietStep[]; roomC: number }
       </text>
       <path d={path} fill="none" stroke="var(--ice)" strokeWidth={2.5} />
       {rows.map(({ riseK, fanPct }) => (
-        <text key={riseK} x={20 + fanPct * 1.6 + 4} y={y(riseK) + 9} fontSize={9} fill="var(--ink)">
+        <text key={riseK} x={20 + fanPct * 1.6 + 4} y={y(riseK) + 3} fontSize={9} fill="var(--ink)">
           {figure(riseK, 0)} K
         </text>
       ))}
@@ -150,7 +151,7 @@ export function QuietLine({ service, limits }: { service: ServiceView; limits: L
   const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
   const roomC = settings.warmestRoomC ?? WARM_C;
   const found = quietOf(service.runs, limits, { roomC, marginK: MARGIN_K });
-  const steps = found?.steps.filter(({ fanPct }) => fanPct !== null) ?? [];
+  const steps = asSettings(found?.steps ?? []).filter(({ fanPct }) => fanPct !== null);
   if (steps.length === 0) return null;
   return (
     <li>

@@ -207,7 +207,7 @@ export function StepMode(props: StepModeProps) {
                         <Button
                           key={value}
                           look={(folded.get(step.id)?.value ?? usual) === value ? "main" : "plain"}
-                          className="min-h-16 justify-start! text-xl"
+                          className="min-h-16 justify-start! text-left text-xl whitespace-normal!"
                           onClick={() => finish(value)}
                         >
                           <span aria-hidden className="opacity-70">

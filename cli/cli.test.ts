@@ -296,6 +296,38 @@ describe("algidus contact and cut", () => {
     expect(run("fasten", write("slack.json", slack)).stderr).toMatch(/slack\.json, screws\[2\].*s2 has no travel/);
   });
 
+  it("press compound and dry parts: the named fields, an outline that closes, one line for what is wrong", () => {
+    const task = {
+      die: { widthMm: 20, heightMm: 22 },
+      beads: [{ x1Mm: 10, y1Mm: 11, x2Mm: 10, y2Mm: 11, volumeUl: 10 }],
+      filmUm: 0,
+      bondLineUm: null,
+      pressureKPa: 250,
+      yieldPa: 25,
+      densityGPerMl: 2.5,
+    };
+    const found = JSON.parse(run("spread", write("spread.json", task), "--json").stdout);
+    expect(Object.keys(found)).toEqual([
+      "bondLineUm",
+      "doseUl",
+      "doseMg",
+      "coveragePct",
+      "uncoveredMm2",
+      "squeezedOutUl",
+      "enclosedAirMm2",
+      "leastDoseUl",
+      "outline",
+    ]);
+    expect(found).toMatchObject({ bondLineUm: expect.closeTo(28.4, 1), doseMg: 25 });
+    const [ring] = found.outline;
+    expect(ring[0]).toEqual(ring.at(-1));
+    expect(run("spread", write("off.json", { ...task, beads: [{ ...task.beads[0], x1Mm: 21 }] })).stderr).toMatch(
+      /off\.json, beads\[0\].*does not lie on the die/,
+    );
+    const room = { airC: 23, relativeHumidityPct: 50, crevices: [{ id: "hole", depthMm: 3 }] };
+    expect(run("dry", write("dry.json", room)).stdout).toMatch(/Dry after \d+ min/);
+  });
+
   it("plan sheets and refuse what can't be cut, naming file and field", () => {
     const piece = { id: "m", widthMm: 14, heightMm: 12, quantity: 8, thicknessMm: 1, material: "soft" };
     const sheet = {

@@ -1,28 +1,8 @@
-import { parseArgs } from "node:util";
 import { type Dried, dry, readDry } from "#core/cleaning/index.ts";
-import { onJson } from "../json-file.ts";
-import { figure, line, printJson, printTable } from "../print.ts";
-import { badUsage, type Command } from "../usage.ts";
+import { jsonCommand } from "../json-command.ts";
+import { figure, line, printTable } from "../print.ts";
 
-const usage = "dry DRY.json [--json]";
-
-export const dryCommand: Command = {
-  name: "dry",
-  usage,
-  run(words) {
-    const { values, positionals } = parseArgs({
-      args: words,
-      allowPositionals: true,
-      options: { json: { type: "boolean" } },
-    });
-    const [path, ...more] = positionals;
-    if (!path || more.length > 0) throw badUsage("dry reads one file.", usage);
-    const found = onJson(path, (document) => dry(readDry(document)));
-    if (values.json) printJson(found);
-    else printDried(found);
-    return Promise.resolve();
-  },
-};
+export const dryCommand = jsonCommand("dry", "DRY.json", (document) => dry(readDry(document)), printDried);
 
 function printDried({ saturationKPa, wetBulbC, crevices, totalMin, solvent }: Dried): void {
   line(`Saturated at ${figure(saturationKPa, 3)} kPa; a wet part comes to ${figure(wetBulbC)} °C`);

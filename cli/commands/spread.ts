@@ -1,28 +1,13 @@
-import { parseArgs } from "node:util";
 import { readSpread, type Spread, spread } from "#core/compound/index.ts";
-import { onJson } from "../json-file.ts";
-import { figure, line, printJson } from "../print.ts";
-import { badUsage, type Command } from "../usage.ts";
+import { jsonCommand } from "../json-command.ts";
+import { figure, line } from "../print.ts";
 
-const usage = "spread SPREAD.json [--json]";
-
-export const spreadCommand: Command = {
-  name: "spread",
-  usage,
-  run(words) {
-    const { values, positionals } = parseArgs({
-      args: words,
-      allowPositionals: true,
-      options: { json: { type: "boolean" } },
-    });
-    const [path, ...more] = positionals;
-    if (!path || more.length > 0) throw badUsage("spread reads one file.", usage);
-    const found = onJson(path, (document) => spread(readSpread(document)));
-    if (values.json) printJson(found);
-    else printSpread(found);
-    return Promise.resolve();
-  },
-};
+export const spreadCommand = jsonCommand(
+  "spread",
+  "SPREAD.json",
+  (document) => spread(readSpread(document)),
+  printSpread,
+);
 
 function printSpread(found: Spread): void {
   const { bondLineUm, doseUl, doseMg, coveragePct, uncoveredMm2, squeezedOutUl, enclosedAirMm2, leastDoseUl } = found;

@@ -48,7 +48,7 @@ function slowTwin(patches: readonly Patch[], filmMm: number, gapMm: number): num
     gap = Math.max(gapMm, gap * 0.95);
     const full = holds.map((one) => (one >= gap ? 1 : 0));
     q.fill(0);
-    for (let sweep = 0; sweep < 3 * rows; sweep++)
+    for (let sweep = 0; sweep < 2 * rows; sweep++)
       for (let k = 0; k < q.length; k++) {
         if (!full[k]) continue;
         const [i, j] = [k % columns, Math.floor(k / columns)];

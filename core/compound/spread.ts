@@ -92,7 +92,8 @@ const shareOf = (wet: Float64Array): number => wet.reduce((sum, one) => sum + on
  * ```
  */
 export function spread(input: SpreadInput, cellMm = fineCellMm(input.die)): Spread {
-  return { ...pressing(input, cellMm), leastDoseUl: leastDoseUl(input, cellMm) };
+  const { outline, ...figures } = pressing(input, cellMm);
+  return { ...figures, leastDoseUl: leastDoseUl(input, cellMm), outline };
 }
 
 /** The same without the least dose: what answers while beads are dragged. */

@@ -70,7 +70,7 @@ test("by keyboard alone: a heatsink is washed, its clock runs over a restart and
   await bench.open();
   await expect(page.getByRole("timer").filter({ hasText: "The heatsink dries" })).toContainText(/until/);
   await bench.open(`/cards/${card.id}/close-up`);
-  await expect(page.getByText("Something still dries")).toBeVisible();
+  await expect(page.getByText("Something still dries or sets")).toBeVisible();
   await expect(page.getByRole("button", { name: "Begin" })).toBeDisabled();
 
   await bench.open(`/cards/${card.id}/clean?do=steps`);

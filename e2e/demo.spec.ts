@@ -60,11 +60,9 @@ test("every station passes the accessibility check, light and dark, and fits a p
   await expectViews(page, bench, [
     [`${card}/take-in`, "Ostrel Fjell 70"],
     [`${card}/baseline`, "Ostrel Fjell 70"],
-    [`${card}/strip`, "Ostrel Fjell 70"],
     [`${card}/clean`, "Ostrel Fjell 70"],
     [`${card}/compound`, "Ostrel Fjell 70"],
     [`${card}/fans`, "Ostrel Fjell 70"],
-    [`${card}/close-up`, "Ostrel Fjell 70"],
     [`${card}/prove`, "Ostrel Fjell 70"],
     [`${card}/record`, "Ostrel Fjell 70"],
     [`${card}/pads`, "Ostrel Fjell 70"],

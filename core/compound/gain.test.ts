@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { stepAnswer } from "../diagnose/index.ts";
 import { seeded } from "../random/index.ts";
-import { COMPOUND_KINDS, gainOf, layerKPerW, oldLayerKPerW, refusedWhy, restKPerW } from "./gain.ts";
+import { COMPOUND_KINDS, gainOf, layerAt, layerKPerW, oldLayerKPerW, refusedWhy, restKPerW } from "./gain.ts";
 
 /** A usual die with its power, W. */
 const DIE_MM2 = 440;
@@ -12,6 +12,13 @@ describe("a layer between die and plate", () => {
     const layer = { ...COMPOUND_KINDS.paste.layer, conductivityWPerMK: 5, bondLineUm: 50, jointMm2KPerW: 0 };
     // 50 µm ÷ 5 W/mK = 10 mm²K/W, over 500 mm² 0.02 K/W.
     expect(layerKPerW(layer, 500).value).toBeCloseTo(0.02, 12);
+  });
+
+  it("of paste gets thinner with the pressure by Prasher's law (2001, from memory), liquid metal does not", () => {
+    const at10 = layerAt("paste", 1500).bondLineUm;
+    expect(at10).toBeCloseTo(28.4, 1);
+    expect(layerAt("paste", 150).bondLineUm / at10).toBeCloseTo(10 ** 0.166, 6);
+    expect(layerAt("liquid metal", 150)).toEqual(layerAt("liquid metal", 1500));
   });
 
   it("of liquid metal gains 3 to 4 K over good paste on a bare die, up to 7 overclocked (common practice, no source)", () => {

@@ -1,3 +1,5 @@
+import { bondLineUm } from "./bond-line.ts";
+
 /** What a compound is, as far as its kelvins go. Each with a standard uncertainty of its own. */
 export interface Layer {
   conductivityWPerMK: number;
@@ -151,6 +153,12 @@ export function gainOf(layer: Layer, input: GainInput): Gain {
     overPasteK: powerW * (paste.value - fresh.value),
     overPasteU95K: U95 * powerW * Math.hypot(paste.sd, fresh.sd),
   };
+}
+
+/** A kind's layer at this pressure on the die: where its yield stress sets the bond line, by that. */
+export function layerAt(kind: DieCompound, pressureKPa: number): Layer {
+  const { layer, yieldPa } = COMPOUND_KINDS[kind];
+  return yieldPa === null ? layer : { ...layer, bondLineUm: bondLineUm(yieldPa, pressureKPa) };
 }
 
 /** Why a compound must not go between this die and this plate; empty where it may. */

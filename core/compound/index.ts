@@ -8,7 +8,7 @@
 
 export { beadWidthMm } from "./beads.ts";
 export type { DieCompound, Layer } from "./gain.ts";
-export { COMPOUND_KINDS, gainOf, refusedWhy } from "./gain.ts";
+export { COMPOUND_KINDS, gainOf, layerAt, refusedWhy } from "./gain.ts";
 export type { Bead, SpreadInput } from "./input.ts";
 export { checkDose, doseUl, readSpread } from "./input.ts";
 export type { Polygon } from "./outline.ts";

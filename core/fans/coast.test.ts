@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "../random/index.ts";
 import { fallingLine } from "../sound/index.ts";
-import { fitCoast, frictionRatio, frictionWords, replaces, twinWords } from "./index.ts";
+import { dutyChange, fitCoast, frictionRatio, frictionWords, replaces, twinWords } from "./index.ts";
 
 const TIMES = Array.from({ length: 120 }, (_, k) => k * 0.1);
 
@@ -131,6 +131,8 @@ describe("the falling tone of a recording", () => {
 describe("a fan beside its twin, and one in place of another", () => {
   it("twins are alike within a few per cent, a slower one is named", () => {
     expect(twinWords([2000, 1950])).toMatch(/^Alike/);
+    expect(dutyChange(30, 30.5)).toMatch(/^as in/);
+    expect(dutyChange(30, 24)).toBe("20 % less than in the first run");
     expect(twinWords([1500, 2000, 1990])).toMatch(/^Fan 1 is 25 % slower/);
   });
 

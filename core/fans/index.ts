@@ -11,4 +11,4 @@ export { fitCoast, frictionRatio, frictionWords } from "./coast.ts";
 export { addLevelsDb, bladePassHz, levelChangeDb } from "./laws.ts";
 export type { FanLabel } from "./replace.ts";
 export { replaces } from "./replace.ts";
-export { twinWords } from "./twins.ts";
+export { dutyChange, twinWords } from "./twins.ts";

@@ -15,3 +15,13 @@ export function twinWords(rpm: readonly number[]): string {
   if (slow.length === 0) return `Alike within ${Math.round(100 * TWIN_SCATTER)} %, as twins are.`;
   return `${slow.map(({ fan, rpm: one }) => `Fan ${fan} is ${Math.round(100 * (1 - one / fastest))} % slower than its twin`).join("; ")}: turn it by finger, let it coast down.`;
 }
+
+/**
+ * How a fan follows its duty, beside how it did in another run, in words.
+ * @param before and after, rpm for each per cent
+ */
+export function dutyChange(before: number, after: number): string {
+  const pct = 100 * (after / before - 1);
+  if (Math.abs(pct) < 100 * TWIN_SCATTER) return `as in the first run, within ${Math.round(100 * TWIN_SCATTER)} %`;
+  return `${Math.round(Math.abs(pct))} % ${pct > 0 ? "more" : "less"} than in the first run`;
+}

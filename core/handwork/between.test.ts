@@ -14,6 +14,7 @@ import {
   fanSteps,
   fansProgress,
   foldMarks,
+  GLUE,
   handSummary,
   heatCycles,
   type StepMark,
@@ -63,6 +64,17 @@ describe("cleaning", () => {
     expect(washed).toEqual(expect.arrayContaining(["rest:fins", "rest:backplate"]));
     expect(washed).not.toEqual(expect.arrayContaining(["rest:board"]));
     expect(washed).not.toEqual(expect.arrayContaining(["rest:fan"]));
+  });
+
+  it("offers what may touch die and board, and says why the rest is not offered", () => {
+    const step = clean({}, "").steps.find(({ id }) => id === "cleaner");
+    expect(step?.choices.map(({ value }) => value)).toEqual(["isopropanol", "remover"]);
+    expect(step?.detail).toMatch(/acetone.*attacks/);
+    const { steps: wiped } = clean({ cleaner: "remover" }, "");
+    expect(wiped.find(({ id }) => id === "wipe:wet")).toMatchObject({
+      text: expect.stringContaining("remover"),
+      detail: expect.stringMatching(/right beside it/),
+    });
   });
 
   it("says another way for other dirt", () => {
@@ -121,7 +133,7 @@ const PLAN: CompoundPlan = {
   densityGPerMl: 2.5,
   nozzleMm: 2,
 };
-const steps = (kind: CompoundPlan["kind"], more: Partial<Parameters<typeof compoundSteps>[0]> = {}) =>
+const steps = (kind: CompoundPlan["kind"]) =>
   compoundSteps({
     plan: { ...PLAN, kind },
     doseUl: 20,
@@ -130,9 +142,7 @@ const steps = (kind: CompoundPlan["kind"], more: Partial<Parameters<typeof compo
     maskMm: 4,
     marks: [],
     folded: foldMarks([]),
-    nowMs: NOON,
     msOf: Date.parse,
-    ...more,
   });
 
 describe("putting compound on", () => {
@@ -149,19 +159,12 @@ describe("putting compound on", () => {
     expect(metal.map(({ id }) => id)).toEqual(expect.arrayContaining(["plate", "waste"]));
   });
 
-  it("adhesive is tried first and sets for a day, or is accepted", () => {
-    const done = [mark(COMPOUND.put, "done", "", NOON)];
-    const at = (nowMs: number) =>
-      steps("adhesive", { marks: done, folded: foldMarks(done), nowMs }).find(({ id }) => id === "cured")?.choices[0]
-        ?.value;
-    expect(steps("adhesive")[1]?.id).toBe("trial");
-    expect(at(NOON + 23 * 60 * MINUTE)).toBe("accept");
-    expect(at(NOON + 25 * 60 * MINUTE)).toBe("set");
-    const kept = [
-      mark(COMPOUND.plan, "value", "adhesive", NOON, JSON.stringify({ ...PLAN, kind: "adhesive" })),
-      ...done,
-    ];
-    expect(compoundProgress(kept, 1, Date.parse).clocks[0]?.untilMs).toBe(NOON + 24 * 60 * MINUTE);
+  it("heatsinks that are glued on set for a day, from when they were glued, until it is said that they are set", () => {
+    const glued = [mark(GLUE.on, "done", "", NOON)];
+    expect(compoundProgress(glued, 1, Date.parse).clocks).toEqual([
+      expect.objectContaining({ fromMs: NOON, untilMs: NOON + 24 * 60 * MINUTE }),
+    ]);
+    expect(compoundProgress([...glued, mark(GLUE.set, "done")], 1, Date.parse).clocks).toEqual([]);
   });
 
   it("the syringe that did not get lighter, or far too light, is asked about", () => {

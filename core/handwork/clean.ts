@@ -1,6 +1,9 @@
 import { type BoardMap, layerKnown } from "../boardmap/index.ts";
 import {
+  CLEANERS,
+  type Cleaner,
   type CleaningSchool,
+  cleanerOn,
   DIRTS,
   type Dirt,
   dry,
@@ -9,6 +12,7 @@ import {
   PARTS,
   type Part,
   readDry,
+  type Surface,
   USUAL_CREVICES,
   wayOf,
 } from "../cleaning/index.ts";
@@ -20,6 +24,7 @@ import { type HandStep, handStep } from "./step.ts";
 export const CLEAN = {
   pads: "pads-off",
   dirt: "dirt",
+  cleaner: "cleaner",
   school: "school",
   room: "room-air",
   humidity: "humidity",
@@ -133,6 +138,23 @@ function restMinutes(part: Part, folded: Folded, room: RoomAir): number | null {
   }
 }
 
+/** What die and plate could be wiped with, and what such a wipe touches. */
+const WIPES = ["isopropanol", "remover", "soap", "acetone"] as const satisfies readonly Cleaner[];
+const WIPED = ["die", "electronics"] as const satisfies readonly Surface[];
+
+const told = (cleaner: Cleaner, verdict: "refused" | "degree"): string[] =>
+  WIPED.flatMap((surface) => {
+    const found = cleanerOn(cleaner, surface);
+    return found.verdict === verdict ? [found.why] : [];
+  });
+const refusedWords = (cleaner: Cleaner): string[] =>
+  told(cleaner, "refused")
+    .slice(0, 1)
+    .map((why) => `${CLEANERS[cleaner]} (${why.charAt(0).toLowerCase()}${why.slice(1).replace(/\.$/, "")})`);
+const withCare = (cleaner: Cleaner): string[] => told(cleaner, "degree");
+const cleanerOf = (folded: Folded): Cleaner =>
+  WIPES.find((one) => one === valueOf(folded, CLEAN.cleaner)) ?? "isopropanol";
+
 const YES = { value: "yes", label: "It is so", usual: true } as const;
 
 /** The steps of cleaning: what is there, die and plate, part by part, the clocks, the look at the end. */
@@ -170,11 +192,27 @@ export function cleanSteps(input: CleanInput): HandStep[] {
       things: ["die"],
       detail: "A soft wipe or a wooden or plastic pick, never metal. Mind the tiny parts around the die.",
     }),
-    handStep("wipe:wet", "check", WIPE, "Wipe both with alcohol, fresh wipes, until nothing comes off", {
-      things: ["die"],
-      detail: "70 % or more. Lift the wipe, do not snag it on the parts around the die.",
-      caution: "solvent",
+    handStep(CLEAN.cleaner, "choice", WIPE, "What do you wipe them with?", {
+      detail: `Not offered: ${WIPES.flatMap(refusedWords).join("; ")}.`,
+      choices: WIPES.filter((cleaner) => refusedWords(cleaner).length === 0).map((cleaner) => ({
+        value: cleaner,
+        label: cleaner === "isopropanol" ? "2-propanol, 70 % or more" : `A ${CLEANERS[cleaner]}`,
+        ...(cleaner === "isopropanol" ? { usual: true as const } : {}),
+      })),
     }),
+    handStep(
+      "wipe:wet",
+      "check",
+      WIPE,
+      `Wipe both with ${CLEANERS[cleanerOf(folded)]}, fresh wipes, until nothing comes off`,
+      {
+        things: ["die"],
+        detail: ["Lift the wipe, do not snag it on the parts around the die.", ...withCare(cleanerOf(folded))].join(
+          " ",
+        ),
+        caution: "solvent",
+      },
+    ),
     ...partsOf(map).map((part) => {
       const way = wayOf(part, dirt, school, padsOff);
       return handStep(washId(part), "check", PARTS_GROUP, way.text, {

@@ -1,9 +1,8 @@
 import type { Bead } from "../compound/index.ts";
 import type { Clock } from "../service/index.ts";
-import { restWords } from "./clean.ts";
 import type { CompoundOn } from "./close-up.ts";
 import { type Folded, foldMarks, isDone, type StepMark, valueOf } from "./marks.ts";
-import { type HandCaution, type HandStep, handStep } from "./step.ts";
+import { type HandStep, handStep } from "./step.ts";
 
 /** What goes between die and plate, and how: chosen on the page, kept with the service. */
 export interface CompoundPlan {
@@ -44,7 +43,6 @@ export interface CompoundInput {
   maskMm: number;
   marks: readonly StepMark[];
   folded: Folded;
-  nowMs: number;
   msOf: (at: string) => number;
 }
 
@@ -88,8 +86,6 @@ function own(input: CompoundInput, plan: CompoundPlan): HandStep[] {
       return sheetSteps(input, plan);
     case "liquid metal":
       return liquidMetalSteps(input, plan);
-    case "adhesive":
-      return adhesiveSteps(input, plan);
     default:
       return [weighStep("before", plan), putStep(input, plan), weighStep("after", plan)];
   }
@@ -110,11 +106,10 @@ const weighStep = (when: "before" | "after", plan: CompoundPlan): HandStep =>
     },
   );
 
-const putStep = ({ doseUl }: CompoundInput, plan: CompoundPlan, caution: HandCaution | null = null): HandStep =>
+const putStep = ({ doseUl }: CompoundInput, plan: CompoundPlan): HandStep =>
   handStep(COMPOUND.put, "check", ON, `Put ${plan.name} on as drawn: ${plan.pattern}, ${figure(doseUl)} µL`, {
     things: ["die"],
     detail: doseWords(plan, doseUl),
-    caution,
     photo: true,
   });
 
@@ -182,36 +177,16 @@ const liquidMetalSteps = (input: CompoundInput, plan: CompoundPlan): HandStep[] 
   }),
 ];
 
-function adhesiveSteps(input: CompoundInput, plan: CompoundPlan): HandStep[] {
-  const [clock] = cureClocks(input);
-  const isOver = clock !== undefined && input.nowMs >= (clock.untilMs ?? Number.POSITIVE_INFINITY);
-  const left = clock ? Math.max(0, ((clock.untilMs ?? 0) - input.nowMs) / MS_A_MIN) : CURE_H * 60;
-  return [
-    handStep("trial", "check", READY, "Close the cooler on trial, without adhesive: it closes over the heatsinks", {
-      caution: "adhesive",
-    }),
-    putStep(input, plan, "adhesive"),
-    handStep("cured", "choice", END, isOver ? "It has had its time" : `Let it set: ${restWords(left)}`, {
-      detail: "Its clock runs on the Bench. What its maker states comes first.",
-      choices: isOver
-        ? [{ value: "set", label: "It is set", usual: true }]
-        : [{ value: "accept", label: "I accept: it is closed before it has set" }],
-    }),
-  ];
-}
+/** Heatsinks that are glued on: from when it sets, and the word that it is or is gone on with. */
+export const GLUE = { on: "glue", set: "glue-set" } as const;
 
-/** When adhesive is set. */
-export function cureClocks({
-  plan,
-  marks,
-  folded,
-  msOf,
-}: Pick<CompoundInput, "plan" | "marks" | "folded" | "msOf">): Clock[] {
-  if (plan?.kind !== "adhesive" || !isDone(folded, COMPOUND.put) || isDone(folded, "cured")) return [];
-  const put = marks.findLast(({ stepId, what }) => stepId === COMPOUND.put && what === "done");
-  const fromMs = put ? msOf(put.at) : Number.NaN;
+/** When adhesive under add-on heatsinks is set. */
+export function cureClocks({ marks, folded, msOf }: Pick<CompoundInput, "marks" | "folded" | "msOf">): Clock[] {
+  if (!isDone(folded, GLUE.on) || isDone(folded, GLUE.set)) return [];
+  const glued = marks.findLast(({ stepId, what }) => stepId === GLUE.on && what === "done");
+  const fromMs = glued ? msOf(glued.at) : Number.NaN;
   if (!Number.isFinite(fromMs)) return [];
-  return [{ id: "cured", what: `${plan.name} sets`, fromMs, untilMs: fromMs + CURE_H * 60 * MS_A_MIN }];
+  return [{ id: GLUE.set, what: "The adhesive sets", fromMs, untilMs: fromMs + CURE_H * 60 * MS_A_MIN }];
 }
 
 /** Grams that left the syringe; null where it was not weighed twice. */
@@ -245,7 +220,7 @@ export function compoundProgress(
   return {
     begun: own.length > 0,
     finished: isDone(folded, COMPOUND.end),
-    clocks: cureClocks({ plan, marks: own, folded, msOf }),
+    clocks: cureClocks({ marks: own, folded, msOf }),
     words: plan?.name ?? "compound on",
   };
 }

@@ -15,6 +15,7 @@ export {
   compoundSteps,
   cureClocks,
   doseWords,
+  GLUE,
   readCompoundPlan,
   sheetSize,
   usedGrams,

@@ -37,7 +37,6 @@ export const fill: FillStation = async (context, serviceOf) => {
     maskMm: 4,
     marks: [],
     folded: foldMarks([]),
-    nowMs: 0,
     msOf: Date.parse,
   });
   await addMarks(context, service, "compound", until(steps, COMPOUND.put), 6, [

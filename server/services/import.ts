@@ -14,7 +14,7 @@ import type { Store, Transaction } from "../db/open.ts";
 import type { StationStore } from "../db/station-store.ts";
 import { whatIsWrong } from "./check.ts";
 import { record } from "./context.ts";
-import { rowSchemas, tablesOf, travels } from "./transfer-tables.ts";
+import { newerSkips, rowSchemas, tablesOf, travels } from "./transfer-tables.ts";
 
 type Row = Record<string, unknown>;
 
@@ -185,6 +185,7 @@ class Staging {
     }
     // As it was written: an export that goes round comes back the same.
     const values = { ...checked.output, ...known(value as Row, checked.output) };
+    if (name === "services") values.skips = newerSkips(values.skips as Record<string, string>);
     if (name === "blobs") this.#readBytes(values, row);
     this.#held.push({ name, row, values });
   }

@@ -74,6 +74,13 @@ export const travels = (table: string, row: Record<string, unknown>): boolean =>
 /** What stands in a column, where that is more than a text, a number or a yes. */
 type Documents = Readonly<Record<string, Readonly<Record<string, v.GenericSchema>>>>;
 
+const Skips = v.record(v.string(), v.pipe(v.string(), v.maxLength(300)));
+
+/** Exports from before Work became three stations: skipped as Work is skipped as all of them. */
+export function newerSkips({ work, ...skips }: v.InferOutput<typeof Skips>): Record<string, string> {
+  return work === undefined ? skips : { clean: work, compound: work, fans: work, ...skips };
+}
+
 const run = RunInput.entries;
 const card = CardInput.entries;
 const DOCUMENTS: Documents = {
@@ -90,7 +97,7 @@ const DOCUMENTS: Documents = {
       v.array(v.object({ changed: v.pipe(v.string(), v.maxLength(300)), startedAt: v.string() })),
       v.maxLength(50),
     ),
-    skips: v.record(v.string(), v.pipe(v.string(), v.maxLength(300))),
+    skips: Skips,
     powerOn: v.nullable(PowerOnInput),
     decision: v.nullable(v.intersect([DecisionInput, v.object({ at: v.string() })])),
   },

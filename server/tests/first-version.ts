@@ -27,7 +27,7 @@ export async function firstVersion(file: string): Promise<number> {
   );
   await client.execute(
     `INSERT INTO services (id, card_id, opened_at, skips, version)
-     VALUES ('s1', 'c1', '2026-01-01T00:00:00Z', '{"baseline":"no picture"}', 3)`,
+     VALUES ('s1', 'c1', '2026-01-01T00:00:00Z', '{"baseline":"no picture","work":"sold as it is"}', 3)`,
   );
   client.close();
   return entries[0]?.when ?? 0;

@@ -1,6 +1,6 @@
 import { gunzipSync, gzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { ExportFile, ImportReport, Keeping, ServiceLine } from "#contract";
+import type { ExportFile, ImportReport, Keeping, ServiceLine, ServiceView } from "#contract";
 import type { ProblemDetail } from "#core";
 import { dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
 
@@ -109,6 +109,20 @@ describe("an import is refused, with the row that is wrong and why:", () => {
     expect(answer.status).toBe(422);
     expect(((await answer.json()) as ProblemDetail).what).toMatch(words);
   });
+});
+
+it("takes what was skipped as Work, before that became three stations, as all three", async () => {
+  const here = await openTestServer();
+  try {
+    const early = changed("services", (row) => ({ ...row, skips: { work: "sold as it is" } }));
+    expect((await send(here, early)).body.added).toMatchObject({ cards: 1 });
+    const [line] = (await here.ask<ServiceLine[]>("GET", "/api/bench")).body;
+    const { body } = await here.ask<ServiceView>("GET", `/api/services/${line?.serviceId}`);
+    const skipped = body.stations.filter(({ skipReason }) => skipReason === "sold as it is");
+    expect(skipped.map(({ id }) => id)).toEqual(["clean", "compound", "fans"]);
+  } finally {
+    await here.close();
+  }
 });
 
 it("puts cards of a board model that is here already under it, though it has another id there", async () => {

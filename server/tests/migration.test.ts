@@ -5,12 +5,13 @@ import { createClient } from "@libsql/client";
 import { drizzle } from "drizzle-orm/libsql";
 import { migrate } from "drizzle-orm/libsql/migrator";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { BoardMapView } from "#contract";
+import type { BoardMapView, ServiceView } from "#contract";
 import { EMPTY_MAP, NEW_SCREW } from "#core/boardmap/index.ts";
 import { root } from "../root.ts";
 import { firstVersion } from "./first-version.ts";
 import { openTestServer } from "./server.ts";
 
+const IN_ITS_PLACE = ["clean", "compound", "fans"];
 const FOLDER = join(root, "server", "db", "migrations");
 let folder: string;
 beforeAll(() => {
@@ -28,6 +29,11 @@ describe("a database of the first version", () => {
     expect(bench).toEqual([expect.objectContaining({ serial: "OF70-1", figure: "no picture" })]);
     const { body: service } = await server.ask<object>("GET", "/api/services/s1");
     expect(service).toMatchObject({ powerOn: null, decision: null, runs: [] });
+    // Work has become three stations since.
+    const { stations } = service as ServiceView;
+    expect(stations.filter(({ skipReason }) => skipReason === "sold as it is").map(({ id }) => id)).toEqual(
+      IN_ITS_PLACE,
+    );
     const decision = { choice: "leave", recommended: "leave", reason: "" };
     expect((await server.ask("PUT", "/api/services/s1/decision", decision)).status).toBe(200);
     expect((await server.ask("GET", "/api/benches")).body).toEqual([]);

@@ -8,6 +8,7 @@ import {
   type CompoundOn,
   closeUpFault,
   closeUpSteps,
+  cureClocks,
   dryingClocks,
   foldMarks,
   type HandStep,
@@ -41,6 +42,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
   const found = useMemo(() => (stripBegun ? stripFound(map, stripped) : allFound(map)), [map, stripped, stripBegun]);
   const remote = usePadSession();
   const cleaned = marks.of("clean", attempt);
+  const pasted = marks.of("compound", attempt);
   const cleanFolded = foldMarks(cleaned);
   const nowMs = useNow(EVERY_MS);
   const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
@@ -73,7 +75,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     turns,
     pads: { places: picks.length, films: picks.reduce((sum, { layers }) => sum + FILMS_A_LAYER * layers, 0) },
     compound:
-      readCompoundPlan(foldMarks(marks.of("compound", attempt))) ??
+      readCompoundPlan(foldMarks(pasted)) ??
       compoundOf(
         service,
         stores?.materials ?? [],
@@ -96,9 +98,12 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     judgement: judged.judgement,
     work,
     bow,
-    drying: dryingClocks({ marks: cleaned, folded: cleanFolded, room, msOf: Date.parse }).filter(
-      ({ id, untilMs }) => !isDone(cleanFolded, id) && (untilMs === null || untilMs > nowMs),
-    ),
+    drying: [
+      ...cureClocks({ marks: pasted, folded: foldMarks(pasted), msOf: Date.parse }),
+      ...dryingClocks({ marks: cleaned, folded: cleanFolded, room, msOf: Date.parse }).filter(
+        ({ id }) => !isDone(cleanFolded, id),
+      ),
+    ].filter(({ untilMs }) => untilMs === null || untilMs > nowMs),
     input,
     steps: closeUpSteps({ ...input, folded: marks.folded }),
     faultAt: (stepId: string, folded: typeof marks.folded): string => closeUpFault(stepId, { ...input, folded }),

@@ -47,13 +47,16 @@ function Closing({ cardId, service }: StationProps) {
         </Note>
       )}
       {closing.drying.length > 0 && (
-        <Note kind="caution" title="Something still dries">
+        <Note kind="caution" title="Something still dries or sets">
           {closing.drying.map((clock) => (
             <ClockLine key={clock.id} clock={clock} />
           ))}
-          Closing it earlier has to be accepted under Clean.{" "}
+          Closing it earlier has to be accepted where it was begun.{" "}
           <LinkButton to={`/cards/${cardId}/clean`} look="quiet">
             To Clean
+          </LinkButton>
+          <LinkButton to={`/cards/${cardId}/compound`} look="quiet">
+            To Compound
           </LinkButton>
         </Note>
       )}

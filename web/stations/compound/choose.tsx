@@ -1,5 +1,5 @@
 import { type Material, STOCK_UNIT } from "#contract";
-import { COMPOUND_KINDS, type DieCompound, gainOf, type Layer, refusedWhy } from "#core/compound/index.ts";
+import { COMPOUND_KINDS, type DieCompound, gainOf, type Layer, layerAt, refusedWhy } from "#core/compound/index.ts";
 import type { CompoundPlan } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -37,7 +37,7 @@ export function Choose({
   if (!die || !stores || !facts) return null;
   const powerW = (facts.powerW ?? USUAL_POWER_W) * DIE_SHARE;
   const input = { areaMm2: die.widthMm * die.heightMm, powerW, fast: facts.fast };
-  const rows = rowsOf(stores.materials, plate);
+  const rows = rowsOf(stores.materials, plate, compound.pressureKPa);
   const pick = (row: Row): void => {
     if (!isOnDie(row.kind) || !row.layer) return;
     const { material } = row;
@@ -113,13 +113,14 @@ const leftOf = (stores: NonNullable<Compound["stores"]>, material: Material | nu
   return amount > 0 ? `${figure(amount, 1)} ${STOCK_UNIT[material.kind]} left` : "none left";
 };
 
-function rowsOf(materials: readonly Material[], plate: Parameters<typeof refusedWhy>[1]): Row[] {
+function rowsOf(materials: readonly Material[], plate: Parameters<typeof refusedWhy>[1], pressureKPa: number): Row[] {
+  const usualOf = (kind: DieCompound): Layer => layerAt(kind, pressureKPa);
   const own = materials.flatMap((material): Row[] => {
     const { kind, conductivityWPerMK } = material;
     if (kind === "adhesive")
       return [{ id: material.id, material, kind, name: material.name, layer: null, refused: refusedWhy(kind, plate) }];
     if (!isOnDie(kind)) return [];
-    const usual: Layer = COMPOUND_KINDS[kind].layer;
+    const usual = usualOf(kind);
     const layer = conductivityWPerMK === null ? null : { ...usual, conductivityWPerMK };
     return [
       {
@@ -140,7 +141,7 @@ function rowsOf(materials: readonly Material[], plate: Parameters<typeof refused
       material: null,
       kind,
       name: `Good ${kind}`,
-      layer: COMPOUND_KINDS[kind].layer,
+      layer: usualOf(kind),
       refused: refusedWhy(kind, plate),
     }),
   );

@@ -29,6 +29,9 @@ const USUAL_DENSITY = 2.5;
 const LIQUID_METAL_DENSITY = 6.4;
 const USUAL_NOZZLE_MM = 2;
 
+/** On the die, as it usually is: 35 psi (common practice, no source). */
+const USUAL_KPA = 241;
+const PRESSURE = "pressure";
 const DIE = { width: "die-width", height: "die-height" } as const;
 
 /** Everything of the station: die, choice, beads, what they come to when pressed, marks. */
@@ -70,6 +73,8 @@ export function useCompound(service: ServiceView, isLooking: boolean) {
     map,
     die,
     hasMapDie: map.die !== null,
+    pressureKPa: Number(valueOf(marks.folded, PRESSURE) ?? USUAL_KPA),
+    typePressure: (kPa: number) => marks.mark({ stepId: PRESSURE, what: "value", value: String(kPa) }),
     typeDie: (side: keyof typeof DIE, mm: number) =>
       marks.mark({ stepId: DIE[side], what: "value", value: String(mm) }),
     typed: { width: valueOf(marks.folded, DIE.width), height: valueOf(marks.folded, DIE.height) },

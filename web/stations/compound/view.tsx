@@ -13,11 +13,9 @@ import {
   valueOf,
 } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
-import { useNow } from "../../app/use-now.ts";
 import { HandStationPage } from "../../parts/steps/hand-station.tsx";
 import { StepPlan } from "../../parts/steps/step-plan.tsx";
 import { Choice } from "../../ui/choice.tsx";
-import { ClockLine } from "../../ui/clock.tsx";
 import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
@@ -25,6 +23,7 @@ import { useClockTitle } from "../../ui/title.ts";
 import type { StationProps } from "../station.ts";
 import { Choose } from "./choose.tsx";
 import { DiePicture } from "./die-picture.tsx";
+import { Glue } from "./glue.tsx";
 import { PutOn } from "./put-on.tsx";
 import { Schools } from "./schools.tsx";
 import { type Compound, useCompound } from "./use-compound.ts";
@@ -35,7 +34,6 @@ export function CompoundStation(props: StationProps) {
   return <Pasting key={`${props.service.id} ${props.service.attempts.length}`} {...props} />;
 }
 
-const EVERY_MS = 15_000;
 const MASK_MM = 4;
 const PLATES = [
   { value: "unknown", label: "not known" },
@@ -50,7 +48,6 @@ function Pasting({ cardId, service }: StationProps) {
   const { data: card } = api.useCardQuery(cardId);
   const compound = useCompound(service, search.get("do") === "steps");
   const { marks, map, plan, die } = compound;
-  const nowMs = useNow(EVERY_MS);
   const maskMm = Number(valueOf(marks.folded, "mask-mm") ?? MASK_MM);
   const input = {
     plan,
@@ -60,7 +57,6 @@ function Pasting({ cardId, service }: StationProps) {
     maskMm,
     marks: marks.marks,
     folded: marks.folded,
-    nowMs,
     msOf: Date.parse,
   };
   const clocks = cureClocks(input);
@@ -87,12 +83,10 @@ function Pasting({ cardId, service }: StationProps) {
       faultAt={(stepId, folded) => compoundFault(stepId, folded, plannedMg)}
       above={<Before service={service} compound={compound} plate={plate} maskMm={maskMm} />}
     >
-      {clocks.map((clock) => (
-        <ClockLine key={clock.id} clock={clock} />
-      ))}
       <Weighed serviceId={service.id} compound={compound} usedG={usedGrams(marks.folded)} />
       <Choose compound={compound} plate={plate} />
       {plan && plan.kind !== "phase-change" && <Schools compound={compound} />}
+      <Glue marks={marks} clock={clocks[0]} />
     </HandStationPage>
   );
 }
@@ -140,6 +134,13 @@ function Before({
           value={plate}
           options={PLATES}
           onChange={(value) => marks.mark({ stepId: "plate", what: "value", value })}
+        />
+        <MmField
+          label="Pressure on the die (kPa)"
+          value={compound.pressureKPa}
+          least={20}
+          most={2000}
+          onValue={(kPa) => kPa !== null && compound.typePressure(kPa)}
         />
         {plan?.kind === "liquid metal" && (
           <MmField

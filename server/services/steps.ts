@@ -7,6 +7,8 @@ import { services, stepMarks } from "../db/schema.ts";
 import { type Context, notFound, record } from "./context.ts";
 import { needOpenable } from "./openable.ts";
 
+/** Stations at which hands are on the card: not before it has run. */
+const TOUCHING: ReadonlySet<HandStation> = new Set(["strip", "clean", "compound", "fans"]);
 /** Rows of one insert: SQLite takes so many values at once. */
 const ROWS_AT_ONCE = 500;
 
@@ -36,7 +38,7 @@ export async function addSteps(
   await store.write(async (tx) => {
     const [service] = await tx.select().from(services).where(eq(services.id, serviceId));
     if (!service) throw notFound("service");
-    if (marks.some(({ station }) => station === "strip")) await needOpenable(tx, service);
+    if (marks.some(({ station }) => TOUCHING.has(station))) await needOpenable(tx, service);
     const [held] = await tx
       .select({ last: max(stepMarks.seq), count: count() })
       .from(stepMarks)

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { ServiceView, StationId } from "#contract";
 import { currentStep, type Folded, type HandStep, handTime } from "#core/handwork/index.ts";
+import { Caution } from "../../ui/caution.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { NextLink } from "../service/next-link.tsx";
 import { Skip } from "../service/skip.tsx";
@@ -21,7 +22,6 @@ interface Props {
   steps: readonly HandStep[];
   marks: Marks;
   ended: string;
-  mayBegin?: boolean;
   /** What is drawn at the step that is next, and on the sheet. */
   picture: ReactNode;
   idle: ReactNode;
@@ -35,37 +35,30 @@ interface Props {
 
 /** A station between opening and closing: its steps, what is computed beside them, notes by hand below. */
 export function HandStationPage(props: Props) {
-  const {
-    cardId,
-    service,
-    station,
-    title,
-    path,
-    steps,
-    marks,
-    ended,
-    mayBegin,
-    picture,
-    idle,
-    above,
-    below,
-    children,
-  } = props;
+  const { cardId, service, station, title, path, steps, marks, ended, picture, idle, above, below, children } = props;
   const [search] = useSearchParams();
   const go = useNavigate();
   const next = currentStep(steps, marks.folded);
   const isBegun = marks.marks.length > 0;
+  const baseline = service.stations.find(({ id }) => id === "baseline");
+  // Nothing is touched before it has run, or without a reason on record why it did not.
+  const mayBegin = baseline?.state === "done" || baseline?.state === "skipped";
   const here = service.stations.find(({ id }) => id === station);
   return (
     <div className="space-y-4">
       <FaultNote fault={marks.fault} />
       <PauseQuestion time={handTime(marks.marks, Date.parse)} mark={marks.mark} />
+      {!mayBegin && service.closedAt === null && <Caution of="noBaseline" />}
       {above}
-      <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
-        <div className="min-w-0 space-y-4">
-          <StepsSheet steps={steps} marks={marks} ended={ended} {...(mayBegin === undefined ? {} : { mayBegin })}>
-            {idle}
-          </StepsSheet>
+      <div
+        className={`grid items-start gap-4 ${steps.length > 0 ? "lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]" : "max-w-3xl"}`}
+      >
+        <div className="min-w-0 space-y-4 empty:hidden">
+          {steps.length > 0 && (
+            <StepsSheet steps={steps} marks={marks} ended={ended} mayBegin={mayBegin}>
+              {idle}
+            </StepsSheet>
+          )}
           {below}
         </div>
         <div className="min-w-0 space-y-4">{children}</div>
@@ -75,7 +68,7 @@ export function HandStationPage(props: Props) {
       )}
       <WorkNotes cardId={cardId} service={service} from={station} />
       {!isBegun && here?.state !== "done" && <Skip service={service} station={station} />}
-      {search.get("do") === "steps" && steps.length > 0 && (
+      {search.get("do") === "steps" && mayBegin && steps.length > 0 && (
         <StepMode
           title={title}
           cardId={cardId}

@@ -43,7 +43,7 @@ export function StepsSheet({
       >
         {next ? (isBegun ? "Go on" : "Begin") : "Look at the steps"}
       </Button>
-      <div className="mt-4">{children}</div>
+      <div className="mt-4 empty:hidden">{children}</div>
     </Sheet>
   );
 }

@@ -4,10 +4,10 @@ import { EMPTY_MAP } from "#core/boardmap/index.ts";
 import { cleaningPlan, cleanSteps, currentStep, dryingClocks, type HandStep } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { useNow } from "../../app/use-now.ts";
-import { OpeningCautions } from "../../parts/service/opening-cautions.tsx";
 import { HandStationPage } from "../../parts/steps/hand-station.tsx";
 import { StepPlan } from "../../parts/steps/step-plan.tsx";
 import { useMarks } from "../../parts/steps/use-marks.ts";
+import { Caution } from "../../ui/caution.tsx";
 import { ClockLine } from "../../ui/clock.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
@@ -62,7 +62,7 @@ function Cleaning({ cardId, service }: StationProps) {
       steps={steps}
       marks={marks}
       ended="Clean"
-      above={marks.marks.length === 0 && service.closedAt === null && <OpeningCautions service={service} />}
+      above={marks.marks.length === 0 && service.closedAt === null && <Caution of="open" />}
       picture={picture(currentStep(steps, marks.folded) ?? null)}
       idle={picture(null)}
     >

@@ -75,7 +75,6 @@ function Pasting({ cardId, service }: StationProps) {
       title={`Compound · ${card.maker} ${card.model}`}
       steps={steps}
       marks={marks}
-      mayBegin={plan !== null && die !== null}
       ended={plan ? `${plan.name} is on` : "Choose the compound first"}
       picture={<Picture compound={compound} map={map} step={currentStep(steps, marks.folded) ?? null} />}
       idle={plan?.kind === "phase-change" && <SheetSize die={die} />}

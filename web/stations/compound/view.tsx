@@ -85,7 +85,7 @@ function Pasting({ cardId, service }: StationProps) {
       <Weighed serviceId={service.id} compound={compound} usedG={usedGrams(marks.folded)} />
       <Choose compound={compound} plate={plate} />
       {plan && plan.kind !== "phase-change" && <Schools compound={compound} />}
-      <Glue marks={marks} clock={clocks[0]} />
+      {die && <Glue marks={marks} clock={clocks[0]} />}
     </HandStationPage>
   );
 }

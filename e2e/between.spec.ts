@@ -1,7 +1,7 @@
 import { createRequire } from "node:module";
 import { expect, type Page, test } from "@playwright/test";
 import type * as wavefile from "wavefile";
-import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
+import { App, Bench, expectAccessible, expectFits, textFile } from "./support/app.ts";
 import { answer, dialog, heading, takeInOpen } from "./support/steps.ts";
 
 test.describe.configure({ mode: "serial" });
@@ -191,6 +191,12 @@ test("a fan is judged by how it coasts down in a recording, against its twin; a 
   await drop("Fan 2", 20);
   const twin = page.getByRole("listitem").filter({ hasText: "Fan 2, as it came" });
   await expect(twin).toContainText(/2\.[2-9] ± \d\.\d times its twin: oil it, or replace it/);
+  await page.getByLabel("Which").selectOption({ label: "Fan 2" });
+  await page.getByLabel("When").selectOption("after");
+  const speeds = Array.from({ length: 80 }, (_, k) => Math.max(0, 1980 - 9.5 * Math.max(0, k - 10) ** 1.2));
+  const log = ["Time [s],Fan Speed [RPM]", ...speeds.map((rpm, k) => `${(k * 0.2).toFixed(1)},${rpm.toFixed(0)}`)];
+  await page.getByLabel("Recording of a fan that coasts down").setInputFiles(textFile("coast.csv", log.join("\n")));
+  await expect(page.getByRole("listitem").filter({ hasText: "Fan 2, after oil" })).toContainText(/itself before/);
   await expectAccessible(page);
   await page.reload();
   await expect(twin).toContainText("times its twin");

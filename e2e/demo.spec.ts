@@ -99,6 +99,7 @@ test("the record prints on one page, A4 and Letter", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.open("/cards");
   await page.getByLabel("Find").fill("BL7-1180");
+  await expect(page.getByRole("link", { name: /^(Ostrel|Quillmar)/ })).toHaveCount(0);
   await page.getByRole("link", { name: "Brevane Loch 7" }).click();
   await bench.station("Record");
   await expect(page.getByRole("article")).toContainText("Sweep, fast");
@@ -181,6 +182,8 @@ test("a card that came out hotter leads back to its mounting, and goes out only 
   const bench = new Bench(page, app);
   await bench.open("/cards");
   await page.getByLabel("Find").fill("BT8-5520");
+  // A row moves while the others leave.
+  await expect(page.getByRole("link", { name: /^(Ostrel|Quillmar)/ })).toHaveCount(0);
   await page.getByRole("link", { name: "Brevane Tarn 8" }).click();
   await bench.station("Prove");
   await expect(page.getByText(/Die \d+\.\d ± \d\.\d K hotter/).first()).toBeVisible();

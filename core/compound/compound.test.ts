@@ -184,7 +184,7 @@ describe("the least dose", () => {
 
   it("of a film alone is the bond line's own volume; a thinner film wets nothing", () => {
     expect(of({ filmUm: 30 })).toMatchObject({ coveragePct: 0, enclosedAirMm2: 0 });
-    expect(of({ filmUm: 30 }).leastDoseUl).toBeCloseTo(22, 6);
+    for (const filmUm of [7, 30, 49.9, 60, 333]) expect(of({ filmUm }).leastDoseUl).toBeCloseTo(22, 6);
     expect(of({ filmUm: 60 })).toMatchObject({ coveragePct: 100 });
     expect(of({ filmUm: 60 }).squeezedOutUl).toBeCloseTo(4.4, 6);
   });

@@ -227,6 +227,9 @@ function refine(coarse: Level, from: Float64Array, fine: Level, to: Float64Array
   }
 }
 
+/** A film that was scaled to the gap is as thick as the gap. */
+const ROUNDING = 1e-9;
+
 /**
  * The share of each cell that is wet, 0…1. A front takes up what lies before it (film, beads the plate has not reached), so that a cell is as
  * far filled as its content has come from what was laid to the gap.
@@ -238,7 +241,8 @@ export function wetted({ columns, rows }: Grid, laid: Laid, filmMm: number, gapM
       const before = dryMm(laid, filmMm, gapMm, k);
       const { flows, mm } = flow.flowedMm(i, j);
       const holds = (laid.meanMm[k] as number) + mm;
-      wet[k] = flows || before >= gapMm ? 1 : Math.min(1, Math.max(0, (holds - before) / (gapMm - before)));
+      wet[k] =
+        flows || before >= gapMm * (1 - ROUNDING) ? 1 : Math.min(1, Math.max(0, (holds - before) / (gapMm - before)));
     }
   return wet;
 }

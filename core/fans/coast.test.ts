@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "../random/index.ts";
 import { fallingLine } from "../sound/index.ts";
-import { dutyChange, fitCoast, frictionRatio, frictionWords, replaces, twinWords } from "./index.ts";
+import { coastInLog, dutyChange, fitCoast, frictionRatio, frictionWords, replaces, twinWords } from "./index.ts";
 
 const TIMES = Array.from({ length: 120 }, (_, k) => k * 0.1);
 
@@ -64,6 +64,28 @@ describe("a fan that coasts down", () => {
     expect(frictionWords(ratio, "its twin")).toBe("2.1 ± 0.3 times its twin: oil it, or replace it");
     expect(frictionRatio({ value: 21, u95: 2 }, { value: 1, u95: 2 })).toBeNull();
     expect(frictionWords(null, "its twin")).toMatch(/can’t be told/);
+  });
+
+  it("is found in a log of its speed, after full speed and before it starts again; a log that samples too seldom is refused", () => {
+    const times = Array.from({ length: 200 }, (_, k) => k * 0.2);
+    const fall = coasting(times, 210, 9, 0.15, 0.0004);
+    // Five seconds of full speed, the fall to a stand, and on again.
+    const rpm = times.map((_, k) => (k < 25 ? 210 : k > 150 ? 209 : (fall[k - 25] ?? 0)) * (60 / (2 * Math.PI)));
+    const { coast } = coastInLog(times, rpm);
+    expect(Math.abs(coast.dry.value - 9)).toBeLessThan(Math.max(0.3, 1.5 * coast.dry.u95));
+    const seldom = times.flatMap((time, k) => (k % 15 === 0 ? [{ time, rpm: rpm[k] ?? 0 }] : []));
+    expect(() =>
+      coastInLog(
+        seldom.map(({ time }) => time),
+        seldom.map((one) => one.rpm),
+      ),
+    ).toThrow(expect.objectContaining({ code: "too-slow" }));
+    expect(() =>
+      coastInLog(
+        times,
+        times.map(() => 0),
+      ),
+    ).toThrow(expect.objectContaining({ code: "no-coast" }));
   });
 
   it("that does not fall is refused", () => {

@@ -92,6 +92,57 @@ const noCoast = (): Problem =>
     remedy: "Bring the fan to full speed, cut its power, and record until it stands.",
   });
 
+const NEAR_TOP = 0.97;
+/** A reading that rises by more than this share of the speed ends the fall. */
+const RISES = 0.05;
+
+/**
+ * The law of a fan's fall in a log that samples fast enough: from where it leaves its highest speed to where it stands or rises again.
+ * @param rpm speeds, same length as `timeS`
+ * @throws Problem `too-slow` for a log that has too few readings while it falls; `no-coast`
+ */
+export function coastInLog(
+  timeS: ArrayLike<number>,
+  rpm: ArrayLike<number>,
+): { coast: Coast; timeS: number[]; rpm: number[] } {
+  const speeds = Array.from(rpm);
+  const top = speeds.reduce((most, one) => (one > most ? one : most), 0);
+  /** Where the fall that begins here ends. */
+  const endOf = (begin: number): number => {
+    let end = begin;
+    for (let k = begin + 1; k < speeds.length; k++) {
+      const [one, last] = [speeds[k] ?? Number.NaN, speeds[end] ?? 0];
+      if (Number.isNaN(one)) continue;
+      if (one > last + RISES * top) break;
+      end = k;
+      if (one <= 0) break;
+    }
+    return end;
+  };
+  const isTop = (k: number): boolean => (speeds[k] ?? 0) >= NEAR_TOP * top;
+  const [begin, end] = speeds
+    .flatMap((_, k) => (isTop(k) && !isTop(k + 1) ? [[k, endOf(k)] as const] : []))
+    .reduce<readonly [number, number]>(
+      (deepest, fall) => ((speeds[fall[1]] ?? top) < (speeds[deepest[1]] ?? top) ? fall : deepest),
+      [0, 0],
+    );
+  const lowest = speeds[end] ?? top;
+  if (top <= 0 || lowest > top * (1 - LEAST_FALL)) throw noCoast();
+  if (end - begin + 1 < FEWEST)
+    throw new Problem({
+      code: "too-slow",
+      what: `There are ${end - begin + 1} readings of the speed while it falls; eight are needed.`,
+      remedy: "Sample five times a second or more, or record its sound instead.",
+    });
+  const times = Array.from({ length: end - begin + 1 }, (_, k) => timeS[begin + k] as number);
+  const fall = speeds.slice(begin, end + 1);
+  const coast = fitCoast(
+    times,
+    fall.map((one) => (2 * Math.PI * one) / 60),
+  );
+  return { coast, timeS: times, rpm: fall };
+}
+
 interface Masked {
   mask: readonly boolean[];
   law: number[];

@@ -7,7 +7,7 @@
  */
 
 export type { Coast, Measured95 } from "./coast.ts";
-export { fitCoast, frictionRatio, frictionWords } from "./coast.ts";
+export { coastInLog, fitCoast, frictionRatio, frictionWords } from "./coast.ts";
 export { addLevelsDb, bladePassHz, levelChangeDb } from "./laws.ts";
 export type { FanLabel } from "./replace.ts";
 export { replaces } from "./replace.ts";

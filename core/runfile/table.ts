@@ -38,6 +38,8 @@ export interface ReadOptions {
   map?: ReadonlyArray<readonly [Role | null, string]> | undefined;
   /** Which card, from 1, where the log holds several. */
   card?: number | undefined;
+  /** A log of something else, such as a fan's speed alone, will do. */
+  withoutTemperature?: boolean | undefined;
   /** How many bytes there are in all, where that is known: memory is then taken once. */
   bytes?: number | undefined;
 }
@@ -120,6 +122,7 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
     return { header: column.header, role, unit: unit?.symbol ?? null, sure: sure[index] ?? false, values };
   });
   if (
+    !options.withoutTemperature &&
     !columns.some(
       (column) =>
         isTemperatureRole(column.role) &&

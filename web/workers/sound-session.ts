@@ -1,6 +1,7 @@
 import { WaveFile } from "wavefile";
-import { type Coast, fitCoast } from "#core/fans/index.ts";
+import { type Coast, coastInLog, fitCoast } from "#core/fans/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
+import { readRun } from "#core/runfile/index.ts";
 import { type FanHint, fallingLine, listen, type SoundFindings } from "#core/sound/index.ts";
 
 export type SoundAnswer =
@@ -30,6 +31,22 @@ export class SoundSession {
     return coastAnswer(() => {
       const { samples, rateHz } = decodeWav(bytes);
       return coastOf(samples, rateHz, blades);
+    });
+  }
+
+  /** A log of the fan's speed that samples fast enough. @param fan from 1 */
+  coastLog(bytes: ArrayBuffer, fan: number): CoastAnswer {
+    return coastAnswer(() => {
+      const table = readRun([new Uint8Array(bytes)], { withoutTemperature: true });
+      const speeds = table.columns.filter(({ role }) => role === "fanRpm");
+      const column = speeds[fan - 1] ?? speeds[0];
+      if (!column)
+        throw new Problem({
+          code: "no-speed",
+          what: "This log shows no fan’s speed.",
+          remedy: "Log the fan in rpm, or record its sound.",
+        });
+      return coastInLog(table.timeS, column.values);
     });
   }
 

@@ -19,11 +19,10 @@ import {
   valueOf,
 } from "#core/handwork/index.ts";
 import { imprintFound, readImprint } from "#core/imprint/index.ts";
-import { type PadWork, placesOf, USUAL_POWER_W } from "#core/padplan/index.ts";
+import { placesOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { useNow } from "../../app/use-now.ts";
-import { gapsOf } from "../../parts/pads/gaps-of.ts";
-import { padMaterials } from "../../parts/pads/stock.ts";
+import { padWorkOf } from "../../parts/pads/pad-work.ts";
 import { type MadeMark, useMarks } from "../../parts/steps/use-marks.ts";
 import { planMark, useTurns } from "../../parts/steps/use-turns.ts";
 import { useJudgement, usePadSession } from "../../workers/use-pad-session.ts";
@@ -47,19 +46,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
   const nowMs = useNow(EVERY_MS);
   const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
   const room = { airC: settings.roomC, humidityPct: settings.humidityPct };
-  const work = useMemo((): PadWork | null | undefined => {
-    if (!job || !stores) return undefined;
-    const picks = job.plan.picks;
-    if (!job.map) return null;
-    const { gaps } = gapsOf(job.map, job);
-    return {
-      map: job.map,
-      gapsMm: Object.fromEntries(gaps.map((gap) => [gap.id, gap.gapMm])),
-      picks,
-      materials: padMaterials(stores),
-      heat: { faceC: job.plan.faceC ?? job.face.valueC, powerW: USUAL_POWER_W },
-    };
-  }, [job, stores]);
+  const work = useMemo(() => padWorkOf(job, stores), [job, stores]);
   const hasPads = Object.values(work?.picks ?? {}).some(Boolean);
   const judged = useJudgement(remote, work ?? null);
   const turning = useTurns(useTurnsSession(), "tighten", job?.map ?? null, hasPads ? work : work && null, marks.folded);

@@ -15,9 +15,10 @@ import { COMPOUND, type CompoundPlan, readCompoundPlan, valueOf } from "#core/ha
 import type { ProblemDetail } from "#core/problem/index.ts";
 import { api } from "../../app/api.ts";
 import { compoundApi } from "../../parts/compound/endpoints.ts";
+import { padWorkOf } from "../../parts/pads/pad-work.ts";
 import { useMarks } from "../../parts/steps/use-marks.ts";
 import { newestOnly } from "../../workers/newest-only.ts";
-import { BROKEN, usePadSession } from "../../workers/use-pad-session.ts";
+import { BROKEN, useJudgement, usePadSession } from "../../workers/use-pad-session.ts";
 
 /** Cells while something is dragged, and once it lies still, mm. */
 const COARSE_MM = 0.5;
@@ -66,6 +67,10 @@ export function useCompound(service: ServiceView, isLooking: boolean) {
     [plan, die?.widthMm, die?.heightMm],
   );
   const remote = usePadSession();
+  const work = useMemo(() => padWorkOf(job, stores), [job, stores]);
+  const hasPads = Object.values(work?.picks ?? {}).some(Boolean);
+  const { judgement } = useJudgement(remote, (hasPads && work) || null);
+  const reckonedKPa = judgement?.seated ? judgement.contact.die.meanPressureKPa : null;
   return {
     ready: marks.ready && job !== undefined && stores !== undefined && facts !== undefined,
     error: error ?? marks.error,
@@ -73,7 +78,9 @@ export function useCompound(service: ServiceView, isLooking: boolean) {
     map,
     die,
     hasMapDie: map.die !== null,
-    pressureKPa: Number(valueOf(marks.folded, PRESSURE) ?? USUAL_KPA),
+    pressureKPa: Number(valueOf(marks.folded, PRESSURE) ?? reckonedKPa ?? USUAL_KPA),
+    /** By screws, pads and board of this card, where its pads are planned and it seats. */
+    reckonedKPa,
     typePressure: (kPa: number) => marks.mark({ stepId: PRESSURE, what: "value", value: String(kPa) }),
     typeDie: (side: keyof typeof DIE, mm: number) =>
       marks.mark({ stepId: DIE[side], what: "value", value: String(mm) }),

@@ -136,7 +136,12 @@ function Before({
         />
         <MmField
           label="Pressure on the die (kPa)"
-          value={compound.pressureKPa}
+          value={Math.round(compound.pressureKPa)}
+          hint={
+            compound.reckonedKPa === null
+              ? "Usual: 207 to 276"
+              : `By this card’s screws and pads: ${Math.round(compound.reckonedKPa)}. Usual: 207 to 276`
+          }
           least={20}
           most={2000}
           onValue={(kPa) => kPa !== null && compound.typePressure(kPa)}

@@ -31,6 +31,11 @@ const NO_MICROPHONE: ProblemDetail = {
   what: "The microphone can’t be used.",
   remedy: "Allow it in the browser, or choose a WAV file.",
 };
+const COUNT_FIRST: ProblemDetail = {
+  code: "no-blades",
+  what: "How many blades it has is not known.",
+  remedy: "Count them and type the number: the tone of a fan is its blades times its turns.",
+};
 const NOT_WAV: ProblemDetail = {
   code: "not-wav",
   what: "This recording can’t be read.",
@@ -60,11 +65,13 @@ export function CoastSheet({ marks, count }: { marks: Marks; count: number }) {
     marks.mark({ stepId: keyOf(fan, when), what: "value", value: JSON.stringify(kept) });
   };
   const read = async (file: File): Promise<void> => {
-    if (!blades) return;
-    setBusy("Listening…");
+    const isLog = !/\.wav$/i.test(file.name);
+    if (!blades && !isLog) return setProblem(COUNT_FIRST);
+    setBusy(isLog ? "Reading the log…" : "Listening…");
     try {
       const bytes = await file.arrayBuffer();
-      show(await session().coastWav(Comlink.transfer(bytes, [bytes]), blades));
+      const moved = Comlink.transfer(bytes, [bytes]);
+      show(await (isLog ? session().coastLog(moved, fan) : session().coastWav(moved, blades ?? 1)));
     } catch {
       setBusy("");
       setProblem(NOT_WAV);
@@ -121,17 +128,17 @@ export function CoastSheet({ marks, count }: { marks: Marks; count: number }) {
         <Button disabled={!blades || busy !== ""} onClick={() => void record()}>
           Record {RECORD_S} s
         </Button>
-        <Button disabled={!blades || busy !== ""} onClick={() => chooser.current?.click()}>
-          Choose a WAV file
+        <Button disabled={busy !== ""} onClick={() => chooser.current?.click()}>
+          Choose a WAV file or a fast log
         </Button>
         <FileInput
           ref={chooser}
-          accept=".wav,audio/wav,audio/x-wav"
+          accept=".wav,.csv,.txt,.log,audio/wav,audio/x-wav,text/csv"
           label="Recording of a fan that coasts down"
           onFile={(file) => void read(file)}
         />
         <span role="status" className="text-sm text-soft">
-          {busy || (blades ? "" : "Count its blades first.")}
+          {busy || (blades ? "" : "Count its blades first: a recording needs them, a log does not.")}
         </span>
       </div>
       {problem && (

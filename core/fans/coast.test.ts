@@ -1,7 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "../random/index.ts";
 import { fallingLine } from "../sound/index.ts";
-import { coastInLog, dutyChange, fitCoast, frictionRatio, frictionWords, replaces, twinWords } from "./index.ts";
+import {
+  coastInLog,
+  dutyChange,
+  fitCoast,
+  frictionRatio,
+  frictionWords,
+  labelFrom,
+  replaces,
+  twinWords,
+} from "./index.ts";
 
 const TIMES = Array.from({ length: 120 }, (_, k) => k * 0.1);
 
@@ -175,6 +184,19 @@ describe("a fan beside its twin, and one in place of another", () => {
     [{ amperes: 0.5 }, /0.5 A/],
   ])("%j does not fit", (more, words) => {
     expect(replaces(OLD, { ...OLD, ...more }).against.join()).toMatch(words);
+  });
+
+  it("is read from what the stores note of it, and nothing is made up", () => {
+    expect(labelFrom("90 mm, holes 42 mm, 12 mm thick, 4-pin, 12 V, 0,35 A, 3000 rpm")).toEqual(OLD);
+    expect(labelFrom("from a scrapped card")).toEqual({
+      sizeMm: null,
+      holesMm: null,
+      thicknessMm: null,
+      plug: "",
+      volts: null,
+      amperes: null,
+      fullRpm: null,
+    });
   });
 
   it("says what it could not compare", () => {

@@ -10,5 +10,5 @@ export type { Coast, Measured95 } from "./coast.ts";
 export { coastInLog, fitCoast, frictionRatio, frictionWords } from "./coast.ts";
 export { addLevelsDb, bladePassHz, levelChangeDb } from "./laws.ts";
 export type { FanLabel } from "./replace.ts";
-export { replaces } from "./replace.ts";
+export { labelFrom, replaces } from "./replace.ts";
 export { dutyChange, twinWords } from "./twins.ts";

@@ -67,3 +67,29 @@ export function replaces(old: FanLabel, other: FanLabel): Replaced {
     levelDb: wide === null || fast === null ? null : levelChangeDb(1, fast) + SIZE_LEVEL * Math.log10(wide),
   };
 }
+
+const NUMBER = "(\\d+(?:[.,]\\d+)?)";
+const found = (text: string, pattern: string): number | null => {
+  const match = new RegExp(pattern, "i").exec(text);
+  return match?.[1] === undefined ? null : Number(match[1].replace(",", "."));
+};
+
+/**
+ * A fan's label as it is noted in the stores, such as “90 mm, holes 42 mm, 12 mm thick, 4-pin, 12 V, 0.35 A, 3000 rpm”; null for what is not said.
+ * @example
+ * ```ts
+ * labelFrom("90 mm, 12 V").volts // => 12
+ * ```
+ */
+export function labelFrom(note: string): FanLabel {
+  const rest = note.replace(new RegExp(`holes? ${NUMBER} ?mm|${NUMBER} ?mm thick`, "gi"), "");
+  return {
+    sizeMm: found(rest, `${NUMBER} ?mm`),
+    holesMm: found(note, `holes? ${NUMBER}`),
+    thicknessMm: found(note, `${NUMBER} ?mm thick`),
+    plug: /\d-pin/i.exec(note)?.[0] ?? "",
+    volts: found(note, `${NUMBER} ?V\\b`),
+    amperes: found(note, `${NUMBER} ?A\\b`),
+    fullRpm: found(note, `${NUMBER} ?rpm`),
+  };
+}

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type FanLabel, replaces } from "#core/fans/index.ts";
+import { type FanLabel, labelFrom, replaces } from "#core/fans/index.ts";
 import { valueOf } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import type { Marks } from "../../parts/steps/use-marks.ts";
@@ -38,6 +38,8 @@ function labelOf(marks: Marks, of: string): FanLabel {
 /** What stands on the fans' labels: by these a fan is replaced. */
 export function FanLabels({ marks, count }: { marks: Marks; count: number }) {
   const { data: stores } = api.useStoresQuery();
+  const fans = Array.from({ length: count }, (_, index) => index + 1);
+  const toReplace = fans.filter((fan) => valueOf(marks.folded, `deed:${fan}`) === "replace");
   const fansInStock = (stores?.lots ?? []).flatMap((lot) => {
     const material = stores?.materials.find(({ id }) => id === lot.materialId);
     return material?.kind === "fan" && lot.amount > 0
@@ -46,13 +48,13 @@ export function FanLabels({ marks, count }: { marks: Marks; count: number }) {
   });
   return (
     <Sheet title="What is on their labels">
-      {Array.from({ length: count }, (_, index) => index + 1).map((fan) => (
+      {fans.map((fan) => (
         <div key={fan}>
           <LabelFields marks={marks} of={String(fan)} title={`Fan ${fan}`} />
-          {valueOf(marks.folded, `deed:${fan}`) === "replace" && (
+          {toReplace.includes(fan) && (
             <>
               <LabelFields marks={marks} of={`new-${fan}`} title={`The new fan ${fan}`} />
-              <Fits marks={marks} fan={fan} />
+              <Fits name="It" old={labelOf(marks, String(fan))} other={labelOf(marks, `new-${fan}`)} />
             </>
           )}
         </div>
@@ -62,14 +64,26 @@ export function FanLabels({ marks, count }: { marks: Marks; count: number }) {
         here.
       </p>
       {fansInStock.length > 0 && (
-        <ul className="mt-2">
+        <ul className="mt-2 space-y-1" aria-label="Fans in the stores">
           {fansInStock.map(({ id, name, note, left }) => (
             <li key={id}>
-              <strong>{name}</strong> ({left} in the stores) <span className="text-soft">{note}</span>
+              <strong>{name}</strong> ({left} in the stores){note && <span className="text-soft"> {note}</span>}
+              {toReplace.map((fan) => (
+                <Fits
+                  key={fan}
+                  name={`In place of fan ${fan} it`}
+                  old={labelOf(marks, String(fan))}
+                  other={labelFrom(note)}
+                />
+              ))}
             </li>
           ))}
         </ul>
       )}
+      <p className="mt-2 text-sm text-soft">
+        The stores’ fans are read from their notes, such as “90 mm, holes 42 mm, 12 mm thick, 4-pin, 12 V, 0.35 A, 3000
+        rpm”.
+      </p>
     </Sheet>
   );
 }
@@ -103,16 +117,25 @@ function LabelFields({ marks, of, title }: { marks: Marks; of: string; title: st
   );
 }
 
-/** Whether the new one can stand in for the old one, and what it moves. */
-function Fits({ marks, fan }: { marks: Marks; fan: number }) {
-  const { against, unknown, airRatio, levelDb } = replaces(labelOf(marks, String(fan)), labelOf(marks, `new-${fan}`));
+/** Figures of a label that are compared. */
+const FIGURES = 6;
+
+/** Whether one can stand in for another, and what it moves. */
+function Fits({ name, old, other }: { name: string; old: FanLabel; other: FanLabel }) {
+  const { against, unknown, airRatio, levelDb } = replaces(old, other);
+  // Of one that nobody described there is nothing to say.
+  if (against.length === 0 && unknown.length === FIGURES) return null;
   return (
     <div className="mb-4 space-y-1" role="status">
       {against.length > 0 ? (
-        <p className="font-semibold text-danger">Does not fit: {against.join("; ")}.</p>
+        <p className="font-semibold text-danger">
+          {name} does not fit: {against.join("; ")}.
+        </p>
       ) : (
         <p className="font-semibold">
-          {unknown.length > 0 ? `Nothing against it so far; not compared: ${unknown.join(", ")}.` : "It fits."}
+          {unknown.length > 0
+            ? `${name}: nothing against it so far; not compared: ${unknown.join(", ")}.`
+            : `${name} fits.`}
         </p>
       )}
       {airRatio !== null && levelDb !== null && (

@@ -17,7 +17,9 @@ import {
   GLUE,
   handSummary,
   heatCycles,
+  readCompoundPlan,
   type StepMark,
+  usedGrams,
 } from "./index.ts";
 
 const NOON = Date.parse("2026-03-01T12:00:00.000Z");
@@ -167,10 +169,19 @@ describe("putting compound on", () => {
     expect(compoundProgress([...glued, mark(GLUE.set, "done")], 1, Date.parse).clocks).toEqual([]);
   });
 
+  it("a plan that was damaged is none", () => {
+    const kept = (text: string) => readCompoundPlan(foldMarks([mark(COMPOUND.plan, "value", "paste", NOON, text)]));
+    expect(kept(JSON.stringify(PLAN))).toEqual(PLAN);
+    for (const text of ["", "{", "{}", JSON.stringify({ ...PLAN, beads: 3 })]) expect(kept(text)).toBeNull();
+  });
+
   it("the syringe that did not get lighter, or far too light, is asked about", () => {
     const weighed = (before: string, after: string) =>
       foldMarks([mark(COMPOUND.before, "value", before), mark(COMPOUND.after, "value", after)]);
     expect(compoundFault(COMPOUND.after, weighed("12.40", "12.35"), 50)).toBe("");
+    // What goes out of the stock is as fine as the scales.
+    expect(usedGrams(weighed("12.40", "12.33"))).toBe(0.07);
+    expect(usedGrams(weighed("12.40", ""))).toBeNull();
     expect(compoundFault(COMPOUND.after, weighed("12.40", "12.41"), 50)).toMatch(/not lighter/);
     expect(compoundFault(COMPOUND.after, weighed("12.40", "12.00"), 50)).toMatch(/400 mg/);
     expect(compoundFault(COMPOUND.after, weighed("12.40", "12.39"), 50)).toMatch(/bare/);

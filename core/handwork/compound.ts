@@ -53,7 +53,8 @@ export function readCompoundPlan(folded: Folded): CompoundPlan | null {
   const kept = folded.get(COMPOUND.plan);
   if (!kept?.value) return null;
   try {
-    return JSON.parse(kept.text) as CompoundPlan;
+    const plan = JSON.parse(kept.text) as CompoundPlan;
+    return Array.isArray(plan.beads) && Number.isFinite(plan.filmUm) && Number.isFinite(plan.bondLineUm) ? plan : null;
   } catch {
     return null;
   }
@@ -192,7 +193,8 @@ export function cureClocks({ marks, folded, msOf }: Pick<CompoundInput, "marks" 
 /** Grams that left the syringe; null where it was not weighed twice. */
 export function usedGrams(folded: Folded): number | null {
   const [before, after] = [valueOf(folded, COMPOUND.before), valueOf(folded, COMPOUND.after)];
-  return before === null || after === null ? null : Number(before) - Number(after);
+  // As fine as scales are: no dust of the subtraction goes into the stock.
+  return before === null || after === null ? null : Math.round(1e4 * (Number(before) - Number(after))) / 1e4;
 }
 
 /** What does not add up about the weights, in words. */

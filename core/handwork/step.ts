@@ -15,7 +15,6 @@ export type HandCaution =
   | "air"
   | "wet"
   | "liquidMetal"
-  | "adhesive"
   | "fans";
 
 export interface HandFigure {

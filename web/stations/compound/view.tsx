@@ -1,5 +1,4 @@
 import { useSearchParams } from "react-router";
-import type { ServiceView } from "#contract";
 import { type BoardMap, nearDie } from "#core/boardmap/index.ts";
 import {
   COMPOUND,
@@ -80,7 +79,7 @@ function Pasting({ cardId, service }: StationProps) {
       idle={plan?.kind === "phase-change" && <SheetSize die={die} />}
       below={plan && die && plan.kind !== "phase-change" && <PutOn compound={compound} />}
       faultAt={(stepId, folded) => compoundFault(stepId, folded, plannedMg)}
-      above={<Before service={service} compound={compound} plate={plate} maskMm={maskMm} />}
+      above={<Before compound={compound} plate={plate} maskMm={maskMm} />}
     >
       <Weighed serviceId={service.id} compound={compound} usedG={usedGrams(marks.folded)} />
       <Choose compound={compound} plate={plate} />
@@ -91,16 +90,7 @@ function Pasting({ cardId, service }: StationProps) {
 }
 
 /** What has to be known first: the die's size and the plate's metal. */
-function Before({
-  compound,
-  plate,
-  maskMm,
-}: {
-  service: ServiceView;
-  compound: Compound;
-  plate: Plate;
-  maskMm: number;
-}) {
+function Before({ compound, plate, maskMm }: { compound: Compound; plate: Plate; maskMm: number }) {
   const { marks, hasMapDie, typed, typeDie, plan } = compound;
   return (
     <>

@@ -7,6 +7,7 @@ import { cutCommand } from "./commands/cut.ts";
 import { diagnoseCommand } from "./commands/diagnose.ts";
 import { dryCommand } from "./commands/dry.ts";
 import { fastenCommand } from "./commands/fasten.ts";
+import { fitCommand } from "./commands/fit.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
 import { spreadCommand } from "./commands/spread.ts";
@@ -22,6 +23,7 @@ const COMMANDS: readonly Command[] = [
   fastenCommand,
   spreadCommand,
   dryCommand,
+  fitCommand,
   serveCommand,
   demoCommand,
   backupCommand,

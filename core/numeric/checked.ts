@@ -20,7 +20,7 @@ export class SolveFailed extends Problem {
  * nth([3, 5, 8], 1) // => 5
  * ```
  */
-export function nth(values: ArrayLike<number>, index: number): number {
+export function nth<T>(values: ArrayLike<T>, index: number): T {
   const value = values[index];
   if (value === undefined) throw new RangeError(`There is no entry ${index} among ${values.length}.`);
   return value;

@@ -1,6 +1,7 @@
 /** Shapes of the HTTP API and of open files, shared by server, page and command line. */
 export * from "./card.ts";
 export * from "./cautions.ts";
+export * from "./coolers.ts";
 export * from "./decide.ts";
 export * from "./documents.ts";
 export * from "./export.ts";

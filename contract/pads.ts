@@ -16,13 +16,7 @@ import {
   THREADS,
 } from "#core/boardmap/index.ts";
 import { GAP_SOURCES, type GapReading, OLD_PAD_SOFTNESS, OLD_PAD_STATES } from "#core/gaps/index.ts";
-
-const number = (low: number, high: number, message: string) =>
-  v.pipe(v.number(message), v.minValue(low, message), v.maxValue(high, message));
-const place = number(-2000, 2000, "A position lies between −2000 and 2000 mm.");
-const size = number(0.1, 2000, "A size lies between 0.1 and 2000 mm.");
-const name = v.pipe(v.string(), v.trim(), v.minLength(1, "Give it a name."), v.maxLength(20, "At most 20 characters."));
-const Box = v.object({ xMm: place, yMm: place, widthMm: size, heightMm: size });
+import { BoxFile, changes, number, place, shortName, size } from "./shapes.ts";
 
 /** A board map as it is stored and exchanged; an unfinished one may be kept, `checkMap` says what is wrong with it. */
 export const BoardMapFile = v.object({
@@ -39,12 +33,13 @@ export const BoardMapFile = v.object({
     thicknessMm: number(0.3, 5, "A board is 0.3 to 5 mm thick."),
     youngGPa: number(1, 300, "Stiffness in GPa: 1 to 300; 22 is usual."),
     poisson: number(0, 0.49, "Poisson’s ratio: 0 to 0.49; 0.15 is usual."),
+    dieTallMm: v.optional(v.nullable(number(0.2, 20, "A die stands 0.2 to 20 mm above its board."))),
   }),
-  die: v.nullable(Box),
+  die: v.nullable(BoxFile),
   screws: v.pipe(
     v.array(
       v.object({
-        id: name,
+        id: shortName,
         xMm: place,
         yMm: place,
         holeMm: number(0.5, 12, "A hole is 0.5 to 12 mm wide."),
@@ -70,8 +65,8 @@ export const BoardMapFile = v.object({
   parts: v.pipe(
     v.array(
       v.object({
-        ...Box.entries,
-        id: name,
+        ...BoxFile.entries,
+        id: shortName,
         kind: v.picklist(PART_KINDS),
         side: v.picklist(["front", "back"]),
         tallMm: v.nullable(number(0, 100, "A height lies between 0 and 100 mm.")),
@@ -82,7 +77,7 @@ export const BoardMapFile = v.object({
     ),
     v.maxLength(1000, "At most 1000 parts."),
   ),
-  cooler: v.nullable(Box),
+  cooler: v.nullable(BoxFile),
   layers: v.optional(
     v.pipe(
       v.array(v.object({ id: v.picklist(LAYERS), there: v.nullable(v.boolean()) })),
@@ -97,7 +92,7 @@ export const BoardMapFile = v.object({
     v.pipe(
       v.array(
         v.object({
-          id: name,
+          id: shortName,
           xMm: place,
           yMm: place,
           side: v.picklist(["front", "back"]),
@@ -127,9 +122,6 @@ export const PackageList = v.pipe(
   v.maxLength(60, "At most 60 packages."),
 );
 
-/** Ids of the changes sent since the last answer, this one's last: the newest version may be one of them, its answer lost. */
-const changes = v.optional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(40))), v.maxLength(5000)), []);
-
 export const BoardMapChange = v.object({ map: BoardMapFile, version: v.number(), changes });
 export interface BoardMapChange {
   map: BoardMap;
@@ -138,7 +130,7 @@ export interface BoardMapChange {
 }
 
 /** Where the rectangle of a straightened photo lies on the board; without a new photo, `hash` names the earlier one that is put back. */
-export const UnderlayPlace = v.object({ ...Box.entries, hash: v.optional(v.pipe(v.string(), v.maxLength(128))) });
+export const UnderlayPlace = v.object({ ...BoxFile.entries, hash: v.optional(v.pipe(v.string(), v.maxLength(128))) });
 export interface Underlay {
   hash: string;
   xMm: number;
@@ -162,7 +154,7 @@ export const GapInput = v.object({
       v.object({
         /** The sender's own, so that a reading whose answer was lost is known when it is sent again. */
         id: v.optional(v.pipe(v.string(), v.minLength(16), v.maxLength(40))),
-        partId: name,
+        partId: shortName,
         source: v.picklist(GAP_SOURCES),
         valueMm: number(0.05, 12, "A reading lies between 0.05 and 12 mm: is the caliper in inches?"),
         padState: v.picklist(OLD_PAD_STATES),

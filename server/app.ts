@@ -12,6 +12,7 @@ import { type Route, routerOf } from "./http/route.ts";
 import { root } from "./root.ts";
 import { boardRoutes } from "./routes/boards.ts";
 import { cardRoutes } from "./routes/cards.ts";
+import { coolerRoutes } from "./routes/coolers.ts";
 import { keepingRoutes } from "./routes/keeping.ts";
 import { liveRoutes, pushRoutes } from "./routes/live.ts";
 import { serviceRoutes } from "./routes/services.ts";
@@ -32,6 +33,7 @@ function apiRoutes(
     ...serviceRoutes(context),
     ...cardRoutes(context),
     ...boardRoutes(context),
+    ...coolerRoutes(context),
     ...stations.flatMap((station) => station.routes(context)),
     ...liveRoutes(context, benches),
     ...storeRoutes(context),

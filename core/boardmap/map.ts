@@ -72,7 +72,15 @@ export interface MapScrew {
 export interface BoardMap {
   format: typeof MAP_FORMAT;
   version: number;
-  board: { widthMm: number; heightMm: number; thicknessMm: number; youngGPa: number; poisson: number };
+  board: {
+    widthMm: number;
+    heightMm: number;
+    thicknessMm: number;
+    youngGPa: number;
+    poisson: number;
+    /** Top of the die above the board's face; null or missing while nobody measured it. */
+    dieTallMm?: number | null | undefined;
+  };
   die: Box | null;
   screws: MapScrew[];
   parts: MapPart[];

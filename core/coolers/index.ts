@@ -4,9 +4,36 @@
  * Units: mm from the cooler's own origin, which comes to lie on the die's centre, x right, y up, seen through the cooler from above; K, W,
  * kPa, L/min. Sources stand with each file. Limits: rigid parts, flat faces, no rotation but half a turn.
  */
-export type { CoolerDrawing, CoolerFace, CoolerPost, KitScrew } from "./drawing.ts";
-export { COOLER_FORMAT, COOLER_VERSION, EMPTY_COOLER, FACE_USES, METALS } from "./drawing.ts";
+
+export type { BringRow, Brought } from "./brings.ts";
+export { bringsInAir } from "./brings.ts";
+export type { Cooler, CoolerFace, CoolerKind, CoolerPost, KitScrew } from "./drawing.ts";
+export {
+  COOLER_FORMAT,
+  COOLER_KINDS,
+  COOLER_VERSION,
+  EMPTY_COOLER,
+  FACE_USES,
+  freeCoolerId,
+  isWet,
+  METALS,
+  planOfCooler,
+  turnedOverCooler,
+  withPlan,
+} from "./drawing.ts";
 export type { Fit, FitGap } from "./fit.ts";
 export { fit } from "./fit.ts";
+export type { LeakGate } from "./gate.ts";
+export { leakGate } from "./gate.ts";
+export type { HeatsinkFound } from "./heatsink.ts";
+export { heatsink } from "./heatsink.ts";
 export type { FitInput } from "./input.ts";
 export { readFit } from "./input.ts";
+export type { LeakFound, LeakTask } from "./leak.ts";
+export { leakTest } from "./leak.ts";
+export { fitTaskOf, USUAL_DIE_TALL_MM } from "./on-board.ts";
+export type { RoomFound } from "./room.ts";
+export { roomOf, USUAL_MOMENT_LIMIT_NM } from "./room.ts";
+export { threadDiameterMm } from "./threads.ts";
+export type { LoopFound } from "./water.ts";
+export { waterLoop } from "./water.ts";

@@ -1,4 +1,5 @@
 import type { Comparison, TuningDifference } from "../compare/index.ts";
+import type { LeakGate } from "../coolers/index.ts";
 import type { Outcome } from "../outcome/index.ts";
 import type { Analysis } from "../soak/index.ts";
 import type { Gains } from "./gains.ts";
@@ -48,6 +49,8 @@ export interface ServiceFacts {
   choice: string | null;
   /** Kinds of work that were noted. */
   work: readonly string[];
+  /** Whether water runs through its cooler, and what is known of its tightness; missing where it has no other cooler. */
+  leak?: LeakGate;
   runs: readonly RunFacts[];
   /** The attempt that is being made or was made last, from 1. */
   attempt: number;

@@ -71,6 +71,7 @@ export function stationViews<R extends StationRow>(
 /** What hinders a service more than its next station, first things first; each answers in words, or undefined. */
 const HINDRANCES: ReadonlyArray<(facts: ServiceFacts, next: string | undefined) => string | undefined> = [
   ruleOut,
+  ({ leak }, next) => (next === "prove" ? leakWords(leak) : undefined),
   ({ runs }) =>
     runs.some((run) => !run.analysis.ambient && run.leftOut === "") ? "Add the room air to its run" : undefined,
   ({ runs, closed }, next) => {
@@ -82,6 +83,14 @@ const HINDRANCES: ReadonlyArray<(facts: ServiceFacts, next: string | undefined) 
   },
   ({ pairs }, next) => (next === "record" ? mountAgain(leadingPair(pairs)?.outcome) : undefined),
 ];
+
+/** No power before the loop is known to be tight. */
+const leakWords = (leak: ServiceFacts["leak"]): string | undefined =>
+  leak === "to test"
+    ? "Test its loop for leaks before power"
+    : leak === "leaking"
+      ? "Its loop leaks: mend it before power"
+      : undefined;
 
 /** A card that did not pass its first power-on and was never run since. */
 function ruleOut({ failed = [], runs, setAside }: ServiceFacts): string | undefined {

@@ -8,6 +8,7 @@ import { Problem, ProtocolRunner, type ProtocolStep, type SafetyLimits } from "#
 import { boardModels, cards, liveChunks, liveRuns, readings, services, testBenches, workNotes } from "../db/schema.ts";
 import { everyTime } from "../db/under-key.ts";
 import { type Context, notFound, record } from "../services/context.ts";
+import { needTight } from "../services/openable.ts";
 import { addRun } from "../services/runs.ts";
 import { tempFile } from "../temp.ts";
 import { openDriver } from "./drivers.ts";
@@ -108,6 +109,7 @@ export class Benches {
         what: `This card is set aside: ${held.service.powerOn.setAside}.`,
         remedy: "Take that back under Take in before you load it.",
       });
+    if (input.side === "after") await needTight(store.db, input.serviceId);
     if (this.#starting.has(bench.id) || this.#sessionOn(bench.id)) throw busy();
     this.#starting.add(bench.id);
     try {

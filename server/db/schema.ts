@@ -3,6 +3,7 @@ import { blob, index, integer, real, sqliteTable, text } from "drizzle-orm/sqlit
 import type {
   BenchInput,
   CardInput,
+  CoolerPlan,
   Decision,
   HandStation,
   Limits,
@@ -20,6 +21,7 @@ import type {
 } from "#contract";
 import type { Analysis, BenchChannel, Cause, Symptoms, TypedFigures, Verdict } from "#core";
 import type { BoardMap } from "#core/boardmap/index.ts";
+import type { Cooler } from "#core/coolers/index.ts";
 import type { StepMark } from "#core/handwork/index.ts";
 import type { Clock, LadderRung } from "#core/service/index.ts";
 
@@ -341,6 +343,32 @@ export const boardMaps = sqliteTable("board_maps", {
   changeId: text(),
   ...stamps,
 });
+
+/** Coolers as they are drawn and measured: one document each. */
+export const coolers = sqliteTable("coolers", {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  kind: text().$type<Cooler["kind"]>().notNull(),
+  cooler: text({ mode: "json" }).$type<Cooler>().notNull(),
+  changeId: text(),
+  deletedAt: text(),
+  ...stamps,
+});
+
+/** What is planned and measured for another cooler on a card. */
+export const coolerPlans = sqliteTable(
+  "cooler_plans",
+  {
+    serviceId: text()
+      .primaryKey()
+      .references(() => services.id),
+    coolerId: text().references(() => coolers.id),
+    plan: text({ mode: "json" }).$type<CoolerPlan>().notNull(),
+    changeId: text(),
+    ...stamps,
+  },
+  (table) => [index("cooler_plans_by_cooler").on(table.coolerId)],
+);
 
 export const materials = sqliteTable("materials", {
   id: text().primaryKey(),

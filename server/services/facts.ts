@@ -1,8 +1,9 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
 import { type PairedComparison, POWER_ON_ITEMS, type Settings, USUAL_LIMITS } from "#contract";
+import { leakGate } from "#core/coolers/index.ts";
 import { comparePairs, type PairContext, type ServiceFacts } from "#core/service/index.ts";
 import type { Reader } from "../db/open.ts";
-import { boardModels, cards, runs, services, workNotes } from "../db/schema.ts";
+import { boardModels, cards, coolerPlans, coolers, runs, services, workNotes } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
 import { notFound } from "./context.ts";
 
@@ -44,6 +45,11 @@ export async function loadFacts(
     .select({ work: workNotes.work })
     .from(workNotes)
     .where(and(eq(workNotes.serviceId, serviceId), isNull(workNotes.deletedAt)));
+  const [other] = await db
+    .select({ plan: coolerPlans.plan, cooler: coolers.cooler })
+    .from(coolerPlans)
+    .innerJoin(coolers, eq(coolers.id, coolerPlans.coolerId))
+    .where(eq(coolerPlans.serviceId, serviceId));
   const pairContext = {
     limits: held.limits ?? USUAL_LIMITS,
     warmestRoomC: settings.warmestRoomC,
@@ -61,6 +67,7 @@ export async function loadFacts(
     ).map(({ fails }) => fails),
     choice: service.decision?.choice ?? null,
     work: notes.flatMap((note) => note.work),
+    leak: other ? leakGate(other.cooler, other.plan.leak) : "dry",
     runs: all,
     attempt: service.attempts.length + 1,
     pairs: comparePairs(all, pairContext),

@@ -12,7 +12,7 @@ import { readSettings } from "./settings.ts";
 type Summary = InferSelectModel<typeof serviceSummaries>;
 
 /** Raised when a summary comes out otherwise from the same facts; older ones are then worked out anew at the next start. */
-const SUMMARY_VERSION = 6;
+const SUMMARY_VERSION = 7;
 const MADE_BY = `${SUMMARY_VERSION}.${SOAK_VERSION}.${COMPARE_VERSION}`;
 /** After so many, others are served first. */
 const IN_A_ROW = 3;

@@ -1,0 +1,46 @@
+import { levelOf, temperatureOf } from "../soak/index.ts";
+import type { RunFacts } from "./facts.ts";
+import { leadRun } from "./known.ts";
+
+type CoolerRun = Pick<RunFacts, "side" | "fanMode" | "attempt" | "leftOut" | "analysis" | "name">;
+
+/** What a card does with the cooler it came with, as its leading run before the work tells it; null without one. */
+export function coolerToday(runs: readonly CoolerRun[]): {
+  runName: string;
+  powerW: number | null;
+  fanRpm: number | null;
+  dba: number | null;
+  edgeK: number | null;
+  edgeU95K: number | null;
+  memoryK: number | null;
+  vrmK: number | null;
+} | null {
+  const lead = leadRun(
+    runs.filter(({ side, leftOut }) => side === "before" && leftOut === ""),
+    "before",
+  );
+  if (!lead) return null;
+  const { analysis } = lead;
+  const edge = temperatureOf(analysis, "edge");
+  return {
+    runName: lead.name,
+    powerW: levelOf(analysis, "power")?.mean ?? null,
+    fanRpm: levelOf(analysis, "fanRpm")?.mean ?? null,
+    dba: levelOf(analysis, "sound")?.mean ?? null,
+    edgeK: edge?.riseK ?? null,
+    edgeU95K: edge?.riseU95K ?? null,
+    memoryK: temperatureOf(analysis, "memory")?.riseK ?? null,
+    vrmK: temperatureOf(analysis, "vrm")?.riseK ?? null,
+  };
+}
+
+/** Die over room air per watt at the fan speed of each run after the work: what a cooler was seen to do. */
+export function coolerSeen(runs: readonly CoolerRun[]): Array<{ fanRpm: number; kPerW: number; dba: number | null }> {
+  return runs.flatMap(({ side, leftOut, analysis }) => {
+    const riseK = temperatureOf(analysis, "edge")?.riseK;
+    const powerW = levelOf(analysis, "power")?.mean;
+    const fanRpm = levelOf(analysis, "fanRpm")?.mean;
+    if (side !== "after" || leftOut !== "" || !riseK || !powerW || !fanRpm) return [];
+    return [{ fanRpm, kPerW: riseK / powerW, dba: levelOf(analysis, "sound")?.mean ?? null }];
+  });
+}

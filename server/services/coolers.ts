@@ -1,0 +1,184 @@
+import { and, asc, desc, eq, isNull, sql } from "drizzle-orm";
+import {
+  type CoolerChange,
+  type CoolerJob,
+  type CoolerLine,
+  type CoolerPlanChange,
+  type CoolerView,
+  EMPTY_COOLER_PLAN,
+} from "#contract";
+import type { Cooler } from "#core/coolers/index.ts";
+import { coolerSeen, coolerToday } from "#core/service/index.ts";
+import { boardMaps, boardModels, cards, coolerPlans, coolers, runs, services } from "../db/schema.ts";
+import { type Context, needOwn, notFound, record } from "./context.ts";
+
+export async function readCoolers({ store: { db } }: Context): Promise<CoolerLine[]> {
+  return db
+    .select({
+      id: coolers.id,
+      name: coolers.name,
+      kind: coolers.kind,
+      cards: sql<number>`(select count(*) from ${coolerPlans} where ${coolerPlans.coolerId} = ${coolers.id})`,
+    })
+    .from(coolers)
+    .where(isNull(coolers.deletedAt))
+    .orderBy(asc(coolers.name));
+}
+
+export async function readCooler({ store: { db } }: Context, id: string): Promise<CoolerView> {
+  const [found] = await db.select().from(coolers).where(eq(coolers.id, id));
+  if (!found || found.deletedAt) throw notFound("cooler");
+  return { id, cooler: found.cooler, version: found.version };
+}
+
+export async function addCooler(context: Context, { cooler }: { cooler: Cooler }): Promise<CoolerView> {
+  const { store } = context;
+  const id = store.newId();
+  await store.write(async (tx) => {
+    const now = store.now();
+    const { name, kind } = cooler;
+    await tx
+      .insert(coolers)
+      .values({ id, name, kind, cooler, changeId: null, deletedAt: null, version: 1, createdAt: now, updatedAt: now });
+    await record(store, tx, "cooler added", id);
+  });
+  return readCooler(context, id);
+}
+
+/** Keeps a cooler; each change names the version it was made from. */
+export async function changeCooler(
+  context: Context,
+  id: string,
+  { cooler, version, changes = [] }: CoolerChange,
+): Promise<CoolerView> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [stored] = await tx.select().from(coolers).where(eq(coolers.id, id));
+    if (!stored || stored.deletedAt) throw notFound("cooler");
+    needOwn(stored, version, changes);
+    const { name, kind } = cooler;
+    await tx
+      .update(coolers)
+      .set({
+        name,
+        kind,
+        cooler,
+        changeId: changes.at(-1) ?? null,
+        version: stored.version + 1,
+        updatedAt: store.now(),
+      })
+      .where(eq(coolers.id, id));
+  });
+  return readCooler(context, id);
+}
+
+export async function setCoolerRemoved(context: Context, id: string, removed: boolean): Promise<CoolerLine[]> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [changed] = await tx
+      .update(coolers)
+      .set({ deletedAt: removed ? store.now() : null })
+      .where(eq(coolers.id, id))
+      .returning({ id: coolers.id });
+    if (!changed) throw notFound("cooler");
+    await record(store, tx, removed ? "cooler removed" : "cooler put back", id);
+  });
+  return readCoolers(context);
+}
+
+const MOST_SEEN = 60;
+
+/** What this workshop's own runs after the work say of a cooler, the newest first. */
+export async function seenWith(
+  { store: { db } }: Context,
+  id: string,
+): Promise<Array<{ fanRpm: number; kPerW: number; dba: number | null }>> {
+  const rows = await db
+    .select({
+      side: runs.side,
+      fanMode: runs.fanMode,
+      attempt: runs.attempt,
+      leftOut: runs.leftOut,
+      name: runs.name,
+      analysis: runs.analysis,
+    })
+    .from(coolerPlans)
+    .innerJoin(runs, eq(runs.serviceId, coolerPlans.serviceId))
+    .where(and(eq(coolerPlans.coolerId, id), eq(runs.side, "after"), isNull(runs.deletedAt)))
+    .orderBy(desc(runs.createdAt))
+    .limit(MOST_SEEN);
+  return coolerSeen(rows);
+}
+
+export async function readCoolerJob({ store: { db } }: Context, serviceId: string): Promise<CoolerJob> {
+  const [found] = await db
+    .select({
+      boardModelId: cards.boardModelId,
+      boardName: boardModels.name,
+      map: boardMaps.map,
+      plan: coolerPlans,
+      cooler: coolers.cooler,
+    })
+    .from(services)
+    .innerJoin(cards, eq(services.cardId, cards.id))
+    .leftJoin(boardModels, eq(cards.boardModelId, boardModels.id))
+    .leftJoin(boardMaps, eq(boardMaps.boardModelId, boardModels.id))
+    .leftJoin(coolerPlans, eq(coolerPlans.serviceId, services.id))
+    .leftJoin(coolers, eq(coolers.id, coolerPlans.coolerId))
+    .where(eq(services.id, serviceId));
+  if (!found) throw notFound("service");
+  const before = await db
+    .select({
+      side: runs.side,
+      fanMode: runs.fanMode,
+      attempt: runs.attempt,
+      leftOut: runs.leftOut,
+      name: runs.name,
+      analysis: runs.analysis,
+    })
+    .from(runs)
+    .where(and(eq(runs.serviceId, serviceId), isNull(runs.deletedAt)))
+    .orderBy(asc(runs.createdAt));
+  return {
+    serviceId,
+    plan: found.plan?.plan ?? EMPTY_COOLER_PLAN,
+    version: found.plan?.version ?? 0,
+    cooler: found.cooler,
+    boardModelId: found.boardModelId,
+    boardName: found.boardName ?? "",
+    map: found.map,
+    now: coolerToday(before),
+  };
+}
+
+export async function changeCoolerPlan(
+  context: Context,
+  serviceId: string,
+  { plan, version, changes = [] }: CoolerPlanChange,
+): Promise<CoolerJob> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
+    if (!service) throw notFound("service");
+    const { coolerId } = plan;
+    if (coolerId !== null) {
+      const [cooler] = await tx.select({ id: coolers.id }).from(coolers).where(eq(coolers.id, coolerId));
+      if (!cooler) throw notFound("cooler");
+    }
+    const [stored] = await tx.select().from(coolerPlans).where(eq(coolerPlans.serviceId, serviceId));
+    needOwn(stored, version, changes);
+    const changeId = changes.at(-1) ?? null;
+    const now = store.now();
+    if (stored)
+      await tx
+        .update(coolerPlans)
+        .set({ plan, coolerId, changeId, version: stored.version + 1, updatedAt: now })
+        .where(eq(coolerPlans.serviceId, serviceId));
+    else
+      await tx
+        .insert(coolerPlans)
+        .values({ serviceId, plan, coolerId, changeId, version: 1, createdAt: now, updatedAt: now });
+    if (stored?.coolerId !== coolerId) await record(store, tx, "another cooler chosen", serviceId, { coolerId });
+  });
+  return readCoolerJob(context, serviceId);
+}

@@ -22,6 +22,7 @@ import { beginAttempt } from "#server/services/attempts.ts";
 import { listBoards, takeInCard } from "#server/services/cards.ts";
 import { addNote } from "#server/services/change-notes.ts";
 import type { Context } from "#server/services/context.ts";
+import { addCooler } from "#server/services/coolers.ts";
 import { changeMap } from "#server/services/maps.ts";
 import { addPhoto } from "#server/services/photos.ts";
 import { addRun } from "#server/services/runs.ts";
@@ -32,6 +33,7 @@ import { setClosed, setPrice } from "#server/stations/record/hand-over.ts";
 import { keepPowerOn } from "#server/stations/take-in/power-on.ts";
 import { demoMap } from "./boards.ts";
 import { DEMO_CARDS, type DemoCard, type DemoRun } from "./cards.ts";
+import { DEMO_COOLERS } from "./coolers.ts";
 import type { FillStation } from "./station.ts";
 import { DEMO_STORES, fullMaterial } from "./stores.ts";
 
@@ -65,6 +67,7 @@ export async function fillDemo(context: Context): Promise<void> {
       await addDemoCard(then, one, seed, folder, clock);
     }
     await drawBoards(then);
+    for (const cooler of DEMO_COOLERS) await addCooler(then, { cooler });
     await fillStations(then);
   } finally {
     rmSync(folder, { recursive: true, force: true });

@@ -7,7 +7,7 @@
 
 export type { BringRow, Brought } from "./brings.ts";
 export { bringsInAir } from "./brings.ts";
-export type { Cooler, CoolerFace, CoolerKind, CoolerPost, KitScrew } from "./drawing.ts";
+export type { AirPoint, Cooler, CoolerFace, CoolerKind, CoolerPost, FaceUse, KitScrew } from "./drawing.ts";
 export {
   COOLER_FORMAT,
   COOLER_KINDS,
@@ -21,6 +21,7 @@ export {
   turnedOverCooler,
   withPlan,
 } from "./drawing.ts";
+export { coolerFromMap, coolerToSvg } from "./files.ts";
 export type { Fit, FitGap } from "./fit.ts";
 export { fit } from "./fit.ts";
 export type { LeakGate } from "./gate.ts";
@@ -31,6 +32,8 @@ export type { FitInput } from "./input.ts";
 export { readFit } from "./input.ts";
 export type { LeakFound, LeakTask } from "./leak.ts";
 export { leakTest } from "./leak.ts";
+export type { Mounted } from "./mounted.ts";
+export { differences, mountedOn, padForGap } from "./mounted.ts";
 export { fitTaskOf, USUAL_DIE_TALL_MM } from "./on-board.ts";
 export type { RoomFound } from "./room.ts";
 export { roomOf, USUAL_MOMENT_LIMIT_NM } from "./room.ts";

@@ -21,6 +21,18 @@ export interface CloseUpInput {
   apart: readonly string[];
   /** What the imprint speaks for. */
   imprint: string;
+  /** Another cooler that goes on in place of the original; null where that one goes back. */
+  other: OtherCooler | null;
+}
+
+export interface OtherCooler {
+  name: string;
+  /** Water runs through it. */
+  wet: boolean;
+  /** Its screws by kind, such as “4 × short (M2.5 × 8)”. */
+  screws: string;
+  /** Screws of the original that stay off. */
+  keptOff: readonly string[];
 }
 
 export interface CompoundOn {
@@ -41,7 +53,7 @@ const OPEN_MIN: Readonly<Record<CompoundOn["kind"], number | null>> = {
   other: 30,
 };
 
-export const CLOSE = { films: "films", age: "age", bow: "bow", count: "back" } as const;
+export const CLOSE = { films: "films", age: "age", bow: "bow", count: "back", leak: "leak" } as const;
 const READY = "Nothing forgotten";
 const DOWN = "Lower it";
 const TURN = "Tighten";
@@ -51,7 +63,7 @@ export const backId = (screwId: string): string => `back:${screwId}`;
 
 /** All steps of closing a card, in order: what must not be forgotten, plugs first, screws by the plan, layers back on, the count. */
 export function closeUpSteps(input: CloseUpInput): HandStep[] {
-  const { map, found, turns, bow, apart } = input;
+  const { map, found, turns, bow, apart, other } = input;
   const pulling = pullingScrews(map);
   const ids = new Set(pulling.map(({ id }) => id));
   const outer = found.layers.filter((layer) => layer !== "cooler").reverse();
@@ -80,9 +92,16 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
           }),
         ]
       : []),
-    handStep("lower", "check", DOWN, "Lower the board onto the cooler, holes aligned, with a tiny wiggle", {
-      photo: true,
-    }),
+    ...(other ? otherSteps(other) : []),
+    handStep(
+      "lower",
+      "check",
+      DOWN,
+      other
+        ? `Lower the card onto ${other.name}, posts in their holes, with a tiny wiggle`
+        : "Lower the board onto the cooler, holes aligned, with a tiny wiggle",
+      { photo: true },
+    ),
     handStep("bite", "check", TURN, "Turn all its screws to first bite, none further", {
       detail: [
         pulling.some(({ spring }) => spring === "leaf")
@@ -120,11 +139,27 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
     handStep("badge", "check", END, "The badge is the right way up, cables lie in their channels"),
     handStep(CLOSE.count, "figure", END, "Count the screws left on the tray", {
       figure: { label: "Left over", unit: "", least: 0, most: 200, optional: false },
-      detail: `${countOf(found.out.length, "screw")} came out.`,
+      detail: other
+        ? `${countOf(other.keptOff.length, "screw")} of the original cooler stay off: into its bag with it.`
+        : `${countOf(found.out.length, "screw")} came out.`,
       caution: "switchOnAgain",
     }),
+    ...(other?.wet
+      ? [
+          handStep(CLOSE.leak, "check", END, "Test the loop under pressure before any power", {
+            detail: "Readings and verdict stand on the page of its cooler; the run after the work waits for them.",
+          }),
+        ]
+      : []),
   ];
 }
+
+const otherSteps = ({ name, screws }: OtherCooler): HandStep[] => [
+  handStep("kit", "check", DOWN, `Lay out the screws of ${name}: ${screws || "by its mount sheet"}`, {
+    detail: "Short and long ones go into their own holes: the mount sheet says which.",
+  }),
+  handStep("on-box", "check", DOWN, `Lay ${name} on its box, plate up, pads and compound on it`, { photo: true }),
+];
 
 const washerWords = (screws: readonly MapScrew[]): string => {
   const under = screws.filter(({ washerMm }) => washerMm > 0);
@@ -192,7 +227,7 @@ const backStep = (screw: MapScrew, group: string): HandStep =>
   });
 
 /** Something that does not add up at a step, in words; empty where it does. */
-export function closeUpFault(stepId: string, { pads, compound, folded, found, bow }: CloseUpInput): string {
+export function closeUpFault(stepId: string, { pads, compound, folded, found, bow, other }: CloseUpInput): string {
   const typed = valueOf(folded, stepId);
   if (typed === null) return "";
   const value = Number(typed);
@@ -210,11 +245,13 @@ export function closeUpFault(stepId: string, { pads, compound, folded, found, bo
         : `${value} min is over ${most}: wipe it off and put on fresh, unless its maker states more.`;
     }
     case CLOSE.count:
-      return value === 0
+      return value === (other?.keptOff.length ?? 0)
         ? ""
         : value > found.out.length
           ? `${value} are left over and only ${found.out.length} came out: more than came out can't be left. Count again, or note what is extra.`
-          : `${countOf(value, "screw")} left over: find the hole before you power it.`;
+          : other
+            ? `${value} left over, ${other.keptOff.length} belong to the original cooler: ${value > other.keptOff.length ? "find the hole before you power it" : "look for the others"}.`
+            : `${countOf(value, "screw")} left over: find the hole before you power it.`;
     case CLOSE.bow:
       return bow && value > Math.max(0.3, 2 * bow.mm)
         ? `${value} mm is more than the ${bow.mm.toFixed(2)} mm to be expected: a pad too thick, or a screw too tight. Loosen and look before power.`

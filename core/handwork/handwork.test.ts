@@ -279,6 +279,7 @@ const CLOSING: CloseUpInput = {
   bow: { mm: 0.12, xMm: 60, yMm: 20 },
   apart: [],
   imprint: "",
+  other: null,
 };
 
 describe("closing", () => {

@@ -5,7 +5,7 @@
  * together. Steps keep their ids whatever the map becomes. Units: mm, °C, minutes.
  */
 export { cleaningPlan, cleanProgress, cleanSteps, dryingClocks, restWords } from "./clean.ts";
-export type { CloseUpInput, CompoundOn } from "./close-up.ts";
+export type { CloseUpInput, CompoundOn, OtherCooler } from "./close-up.ts";
 export { backId, closeUpFault, closeUpSteps, stripFault } from "./close-up.ts";
 export type { CompoundPlan } from "./compound.ts";
 export {

@@ -45,6 +45,7 @@ export const fill: FillStation = async (context, serviceOf) => {
     bow: null,
     apart: [],
     imprint: "",
+    other: null,
   };
   await addMarks(context, closing, "closeUp", until(closeUpSteps(input), "tighten:"), 8);
 };

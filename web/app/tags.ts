@@ -18,6 +18,8 @@ const SHARED = [
   "stores",
   "packages",
   "steps",
+  "coolers",
+  "coolerJob",
 ] as const;
 
 /** Every cache tag there is; a station's own is its id. What may have changed anywhere makes all of them stale. */

@@ -57,6 +57,14 @@ export const makeRouter = () =>
           path: "boards/:boardId/map",
           lazy: async () => ({ Component: (await import("../features/board-map/page.tsx")).BoardMapPage }),
         },
+        {
+          path: "coolers",
+          lazy: async () => ({ Component: (await import("../features/coolers/page.tsx")).CoolersPage }),
+        },
+        {
+          path: "coolers/:coolerId",
+          lazy: async () => ({ Component: (await import("../features/coolers/editor.tsx")).CoolerPage }),
+        },
         { path: "stores", lazy: async () => ({ Component: (await import("../features/stores/page.tsx")).StoresPage }) },
         {
           path: "workshop",

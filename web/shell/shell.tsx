@@ -1,4 +1,4 @@
-import { CircuitBoard, Layers, Package, Settings, SquareKanban } from "lucide-react";
+import { CircuitBoard, Fan, Layers, Package, Settings, SquareKanban } from "lucide-react";
 import { lazy, Suspense, useEffect, useEffectEvent, useRef, useState } from "react";
 import { NavLink, Outlet, ScrollRestoration, useNavigate } from "react-router";
 import { Toaster } from "sonner";
@@ -15,6 +15,7 @@ const PLACES = [
   { to: "/", key: "b", label: "Bench", icon: SquareKanban },
   { to: "/cards", key: "c", label: "Cards", icon: Layers },
   { to: "/boards", key: "o", label: "Boards", icon: CircuitBoard },
+  { to: "/coolers", key: "l", label: "Coolers", icon: Fan },
   { to: "/stores", key: "s", label: "Stores", icon: Package },
   { to: "/workshop", key: "w", label: "Workshop", icon: Settings },
 ] as const;

@@ -7,7 +7,8 @@ import { addScrew, EMPTY_MAP, mapToSvg, PACKAGES, stampPart } from "#core/boardm
 import { planCuts } from "#core/cutting/index.ts";
 import type { PadPiece } from "#core/padplan/index.ts";
 import { parseAmount, parseLengthMm } from "#core/units/index.ts";
-import { fromJson, fromSvg } from "../features/board-map/files.tsx";
+import { fromJson } from "../features/board-map/files.tsx";
+import { fromSvg } from "../parts/board/read-svg.ts";
 import { padMaterials, padOffers } from "../parts/pads/stock.ts";
 import { buyList, buyListCsv, cuttingTask, drawingOf, isStale, keptPlan } from "../stations/pads/cutting.ts";
 import { MmField } from "../ui/mm-field.tsx";

@@ -1,25 +1,20 @@
-import { useRef, useState } from "react";
 import * as v from "valibot";
 import { BoardMapFile, type BoardMapView } from "#contract";
-import { Problem, type ProblemDetail } from "#core";
-import { type BoardMap, MAP_FORMAT, mapFromShapes, mapToSvg, type Shape } from "#core/boardmap/index.ts";
-import { parseLengthMm } from "#core/units/index.ts";
+import { Problem } from "#core";
+import { type BoardMap, MAP_FORMAT, mapToSvg } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
+import { fromSvg } from "../../parts/board/read-svg.ts";
 import { Button } from "../../ui/button.tsx";
 import { download } from "../../ui/download.ts";
-import { FileInput } from "../../ui/file-input.tsx";
-import { Note } from "../../ui/note.tsx";
+import { ImportFile } from "../../ui/import-file.tsx";
 import type { MapEditor } from "./use-map-editor.ts";
 
 /** In and out: JSON and SVG files, and the map of a similar board. */
 export function MapFiles({ editor, view }: { editor: MapEditor; view: BoardMapView }) {
-  const input = useRef<HTMLInputElement>(null);
-  const [problem, setProblem] = useState<ProblemDetail | null>(null);
   const { data: boards = [] } = api.useBoardsQuery();
   const [read] = api.useLazyBoardMapQuery();
   const name = view.boardName.replace(/[^\w-]+/g, "-");
   const take = (map: BoardMap, what: string): void => {
-    setProblem(null);
     editor.change(map, what, { picked: [] });
   };
   const others = boards.filter((board) => board.id !== view.boardModelId);
@@ -29,19 +24,13 @@ export function MapFiles({ editor, view }: { editor: MapEditor; view: BoardMapVi
         Save as JSON
       </Button>
       <Button onClick={() => download(`${name}.svg`, mapToSvg(editor.map), "image/svg+xml")}>Save as SVG</Button>
-      <Button onClick={() => input.current?.click()}>Import</Button>
-      <FileInput
-        ref={input}
+      <ImportFile
         accept=".json,.svg,application/json,image/svg+xml"
         label="Map file"
-        onFile={(file) =>
-          void file.text().then((text) => {
-            try {
-              take(file.name.toLowerCase().endsWith(".svg") ? fromSvg(text) : fromJson(text), `Import ${file.name}`);
-            } catch (error) {
-              if (!(error instanceof Problem)) throw error;
-              setProblem({ ...error.detail(), where: file.name });
-            }
+        kept="The map is as it was."
+        onText={(file, text) =>
+          editor.change(file.toLowerCase().endsWith(".svg") ? fromSvg(text) : fromJson(text), `Import ${file}`, {
+            picked: [],
           })
         }
       />
@@ -62,13 +51,6 @@ export function MapFiles({ editor, view }: { editor: MapEditor; view: BoardMapVi
             </option>
           ))}
         </select>
-      )}
-      {problem && (
-        <div className="w-full">
-          <Note kind="fault" live title={`${problem.where}: ${problem.what}`}>
-            {problem.remedy} The map is as it was.
-          </Note>
-        </div>
       )}
     </>
   );
@@ -93,34 +75,5 @@ export function fromJson(text: string): BoardMap {
     code: "not-a-map",
     what: path && path !== "version" ? `${path}: ${issue.message}` : issue.message,
     remedy,
-  });
-}
-
-/** @throws Problem `not-a-map`, `empty-drawing` */
-export function fromSvg(text: string): BoardMap {
-  const root = new DOMParser().parseFromString(text, "image/svg+xml").documentElement;
-  const box = (root.getAttribute("viewBox") ?? "").split(/[\s,]+/).map(Number);
-  const width = parseLengthMm(root.getAttribute("width") ?? "");
-  if (root.tagName !== "svg" || (box.length !== 4 && width === undefined))
-    throw new Problem({
-      code: "not-a-map",
-      what: "This is not a drawing in SVG with a size.",
-      remedy: "Save it with width and height in millimetres.",
-    });
-  const [, , unitsWide = width ?? 0, unitsHigh = parseLengthMm(root.getAttribute("height") ?? "") ?? 0] = box;
-  const shapes = [...root.querySelectorAll("rect, circle")].map(
-    (element): Shape => ({
-      element: element.tagName === "circle" ? "circle" : "rect",
-      attributes: Object.fromEntries(
-        element.getAttributeNames().map((name) => [name, element.getAttribute(name) ?? ""]),
-      ),
-    }),
-  );
-  const thickness = Number(root.getAttribute("data-thickness-mm"));
-  return mapFromShapes(shapes, {
-    width: unitsWide,
-    height: unitsHigh,
-    mmPerUnit: width !== undefined && unitsWide > 0 ? width / unitsWide : 1,
-    thicknessMm: thickness > 0 ? thickness : null,
   });
 }

@@ -1,4 +1,4 @@
-import { useEffect, useEffectEvent, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { BoardMapView } from "#contract";
 import {
@@ -8,14 +8,12 @@ import {
   DIE_ID,
   moveThings,
   type Package,
-  removeThings,
   snapped,
   stampPart,
   thingsOf,
-  turnThings,
 } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
-import { isTyping } from "../../app/keys.ts";
+import { usePlanKeys } from "../../parts/board/use-plan-keys.ts";
 import { BoardPlan, nextPicked, type PlanDrag, type PlanMarks } from "../../ui/board-plan.tsx";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
@@ -39,14 +37,6 @@ export function BoardMapPage() {
 
 const GRID_MM = 0.5;
 const REACH_MM = 0.7;
-const NUDGE_MM = 0.5;
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-};
-
 function Editor({ view }: { view: BoardMapView }) {
   const editor = useMapEditor(view);
   const { map, picked, pick, change } = editor;
@@ -65,7 +55,7 @@ function Editor({ view }: { view: BoardMapView }) {
     }),
     [map, change],
   );
-  useMapKeys(editor, side, () => setArmed(null));
+  usePlanKeys(editor, side, () => setArmed(null));
   const stamp = (pack: Package, at?: { xMm: number; yMm: number }): void => {
     const added = stampPart(map, pack, at ?? freePlace(editor, pack), side);
     change(added.map, `Stamp ${pack.name}`, { picked: added.ids });
@@ -169,8 +159,12 @@ function Editor({ view }: { view: BoardMapView }) {
       <ConflictDialog
         open={editor.conflict}
         what="board map"
-        onKeep={() => void refetch().then(({ data }) => data && editor.resolve(data, false))}
-        onTakeOver={() => void refetch().then(({ data }) => data && editor.resolve(data, true))}
+        onKeep={() =>
+          void refetch().then(({ data }) => data && editor.resolve({ version: data.version, stored: data.map }, false))
+        }
+        onTakeOver={() =>
+          void refetch().then(({ data }) => data && editor.resolve({ version: data.version, stored: data.map }, true))
+        }
       />
     </Page>
   );
@@ -182,46 +176,6 @@ function freePlace({ map, picked }: MapEditor, pack: Package): { xMm: number; yM
   if (last && last.kind === pack.kind) return { xMm: last.xMm, yMm: last.yMm - last.heightMm - 2 };
   const centre = map.die ?? { xMm: map.board.widthMm / 2, yMm: map.board.heightMm / 2, widthMm: 0 };
   return { xMm: Math.max(pack.widthMm, centre.xMm - centre.widthMm / 2 - 20 - pack.widthMm / 2), yMm: centre.yMm };
-}
-
-function useMapKeys(editor: MapEditor, side: "front" | "back", onEscape: () => void): void {
-  const { map, picked, pick, change } = editor;
-  // An event and no closure: a key pressed right after a map came must not act on the one before.
-  const onKey = useEffectEvent((event: KeyboardEvent): void => {
-    if (isTyping(event.target)) return;
-    const arrow = ARROWS[event.key];
-    if ((event.ctrlKey || event.metaKey) && /^[zy]$/i.test(event.key)) {
-      event.preventDefault();
-      if (event.key.toLowerCase() === "y" || event.shiftKey) editor.redo();
-      else editor.undo();
-    } else if ((event.ctrlKey || event.metaKey) && event.key === "a") {
-      event.preventDefault();
-      pick(map.parts.filter((part) => part.side === side).map((part) => part.id));
-    } else if (arrow && picked.length > 0) {
-      if (event.target instanceof Element && event.target.closest("[role=radiogroup]")) return;
-      event.preventDefault();
-      const step = NUDGE_MM * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1);
-      change(moveThings(map, picked, arrow[0] * step, arrow[1] * step), `Nudge ${picked.join(" ")}`, { merge: true });
-    } else if (event.key === "." || event.key === ",") {
-      const ids = thingsOf(map)
-        .filter((thing) => thing.side === side || thing.side === "both")
-        .map((thing) => thing.id);
-      const at = ids.indexOf(picked.at(-1) ?? "");
-      const next = ids.at((at + (event.key === "." ? 1 : at < 0 ? 0 : -1)) % Math.max(1, ids.length));
-      if (next) pick([next]);
-    } else if (event.key === "r" && picked.length > 0) change(turnThings(map, picked), "Turn");
-    else if ((event.key === "Delete" || event.key === "Backspace") && picked.length > 0)
-      change(removeThings(map, picked), "Remove", { picked: [] });
-    else if (event.key === "Escape") {
-      onEscape();
-      pick([]);
-    }
-  });
-  useEffect(() => {
-    const listen = (event: KeyboardEvent): void => onKey(event);
-    addEventListener("keydown", listen);
-    return () => removeEventListener("keydown", listen);
-  }, []);
 }
 
 const MOST_FAULTS = 6;

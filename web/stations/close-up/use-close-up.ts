@@ -22,6 +22,7 @@ import { imprintFound, readImprint } from "#core/imprint/index.ts";
 import { placesOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { useNow } from "../../app/use-now.ts";
+import { otherOf, padJobWith, useFitted } from "../../parts/cooler/fitted.ts";
 import { padWorkOf } from "../../parts/pads/pad-work.ts";
 import { type MadeMark, useMarks } from "../../parts/steps/use-marks.ts";
 import { planMark, useTurns } from "../../parts/steps/use-turns.ts";
@@ -29,16 +30,22 @@ import { useJudgement, usePadSession } from "../../workers/use-pad-session.ts";
 
 /** Everything of closing a card: what came out, the pads it closes over, what the contact says, the steps that follow. */
 export function useCloseUp(service: ServiceView, isLooking: boolean) {
-  const { data: job, error } = api.usePadsQuery(service.id);
+  const { data: ownJob, error } = api.usePadsQuery(service.id);
+  const { ready: fitReady, fitted } = useFitted(service.id);
+  const job = useMemo(() => ownJob && padJobWith(ownJob, fitted), [ownJob, fitted]);
   const { data: stores } = api.useStoresQuery();
   const { data: uses } = api.useUsesQuery(service.id);
   const attempt = service.attempts.length;
   const marks = useMarks(service.id, "closeUp", attempt, isLooking);
   const map = job?.map ?? EMPTY_MAP;
+  const ownMap = ownJob?.map ?? EMPTY_MAP;
   const stripMarks = marks.of("strip", attempt);
   const stripped = useMemo(() => foldMarks(stripMarks), [stripMarks]);
   const stripBegun = stripMarks.length > 0;
-  const found = useMemo(() => (stripBegun ? stripFound(map, stripped) : allFound(map)), [map, stripped, stripBegun]);
+  const found = useMemo(
+    () => (stripBegun ? stripFound(ownMap, stripped) : allFound(ownMap)),
+    [ownMap, stripped, stripBegun],
+  );
   const remote = usePadSession();
   const cleaned = marks.of("clean", attempt);
   const pasted = marks.of("compound", attempt);
@@ -71,9 +78,10 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     bow,
     apart,
     imprint: cells ? imprintFound(cells, null).words : "",
+    other: otherOf(fitted),
   };
   return {
-    ready: marks.ready && job !== undefined && stores !== undefined,
+    ready: marks.ready && fitReady && job !== undefined && stores !== undefined,
     error: error ?? marks.error,
     map,
     hasMap: job?.map !== null && placesOf(map).length + map.screws.length > 0,

@@ -15,6 +15,7 @@ import { COMPOUND, type CompoundPlan, readCompoundPlan, valueOf } from "#core/ha
 import type { ProblemDetail } from "#core/problem/index.ts";
 import { api } from "../../app/api.ts";
 import { compoundApi } from "../../parts/compound/endpoints.ts";
+import { padJobWith, useFitted } from "../../parts/cooler/fitted.ts";
 import { padWorkOf } from "../../parts/pads/pad-work.ts";
 import { useMarks } from "../../parts/steps/use-marks.ts";
 import { newestOnly } from "../../workers/newest-only.ts";
@@ -37,7 +38,9 @@ const DIE = { width: "die-width", height: "die-height" } as const;
 
 /** Everything of the station: die, choice, beads, what they come to when pressed, marks. */
 export function useCompound(service: ServiceView, isLooking: boolean) {
-  const { data: job, error } = api.usePadsQuery(service.id);
+  const { data: ownJob, error } = api.usePadsQuery(service.id);
+  const { fitted } = useFitted(service.id);
+  const job = useMemo(() => ownJob && padJobWith(ownJob, fitted), [ownJob, fitted]);
   const { data: stores } = api.useStoresQuery();
   const { data: facts } = compoundApi.useCompoundFactsQuery(service.id);
   const marks = useMarks(service.id, "compound", service.attempts.length, isLooking);

@@ -1,7 +1,7 @@
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import type { PadJob, PadPlanInput } from "#contract";
 import { outboxKind, sentAnswer } from "../../app/outbox.ts";
-import { useOutbox } from "../../app/use-outbox.ts";
+import { useSaved } from "../../app/use-saved.ts";
 import { padsApi } from "./endpoints.ts";
 
 const PLAN = outboxKind<PadPlanInput>({
@@ -14,46 +14,13 @@ const PLAN = outboxKind<PadPlanInput>({
   },
 });
 
-/** The pad plan being made: shown at once, saved by itself, kept in the browser while the server is away. */
+const storedOf = ({ version, plan }: PadJob) => ({ version, value: plan });
+
+/** The pad plan being made. */
 export function usePlan(job: PadJob) {
-  const {
-    value,
-    phase,
-    fault,
-    change,
-    adopt: adoptVersion,
-    takeOver,
-    settled,
-  } = useOutbox(PLAN, job.serviceId, job.version);
-  const [plan, setPlan] = useState(value ?? job.plan);
-  const [asked, setAsked] = useState(false);
-  /** What the server has become by another way than this page's own saving: booking, another window. */
-  const adopt = useCallback(
-    (from: PadJob): void => {
-      adoptVersion(from.version);
-      setPlan(from.plan);
-      setAsked(false);
-    },
-    [adoptVersion],
-  );
-  return {
-    plan,
-    fault: phase === "conflict" ? null : fault,
-    conflict: asked || phase === "conflict",
-    change: (more: Partial<PadPlanInput>): void => {
-      const next = { ...plan, ...more };
-      setPlan(next);
-      change(next);
-    },
-    adopt,
-    settled,
-    showConflict: () => setAsked(true),
-    takeOver: (from: PadJob): void => {
-      setAsked(false);
-      change(plan);
-      takeOver(from.version);
-    },
-  };
+  const { value: plan, adopt: take, takeOver, ...saved } = useSaved(PLAN, job.serviceId, storedOf(job));
+  const adopt = useCallback((from: PadJob): void => take(storedOf(from)), [take]);
+  return { ...saved, plan, adopt, takeOver: (from: PadJob): void => takeOver(storedOf(from)) };
 }
 
 export type Plan = ReturnType<typeof usePlan>;

@@ -4,6 +4,8 @@ import type { PadJob } from "#contract";
 import { type BoardMap, checkMap } from "#core/boardmap/index.ts";
 import { placesOf } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
+import { padJobWith, useFitted } from "../../parts/cooler/fitted.ts";
+import { OtherCoolerNote } from "../../parts/cooler/other-cooler-note.tsx";
 import { gapsOf } from "../../parts/pads/gaps-of.ts";
 import { OpeningCautions } from "../../parts/service/opening-cautions.tsx";
 import { Skip } from "../../parts/service/skip.tsx";
@@ -20,8 +22,11 @@ import { usePlan } from "./use-plan.ts";
 
 /** Pads: measured, chosen so that the die seats, cut from what is there. */
 export function PadsStation({ service, cardId }: StationProps) {
-  const { data: job, error } = api.usePadsQuery(service.id);
-  if (!job) return error ? <FaultNote error={error} /> : <Waiting what="the pads" />;
+  const { data: ownJob, error } = api.usePadsQuery(service.id);
+  const { ready, fitted } = useFitted(service.id);
+  const mounted = useMemo(() => ownJob && padJobWith(ownJob, fitted), [ownJob, fitted]);
+  const job = ready ? ownJob : undefined;
+  if (!job || !mounted) return error ? <FaultNote error={error} /> : <Waiting what="the pads" />;
   // The caution about opening the card is shown until something has been measured.
   const unopened = !job.readings.some((one) => one.card === service.id);
   return (
@@ -35,7 +40,7 @@ export function PadsStation({ service, cardId }: StationProps) {
           </Link>
           , then come back.
         </Note>
-      ) : !job.map || placesOf(job.map).length === 0 ? (
+      ) : !job.map || !mounted.map || placesOf(job.map).length === 0 ? (
         <Note title={`The map of ${job.boardName} has no place for a pad yet`}>
           <p className="mb-2">
             Draw the die, its screws, the memory and the VRM parts; that takes some minutes and serves every card of
@@ -46,7 +51,16 @@ export function PadsStation({ service, cardId }: StationProps) {
           </LinkButton>
         </Note>
       ) : (
-        <PadWork key={service.id} job={job} map={job.map} cardId={cardId} />
+        <>
+          <OtherCoolerNote serviceId={service.id} cardId={cardId} />
+          <PadWork
+            key={service.id}
+            job={{ ...job, map: mounted.map }}
+            drawn={mounted.readings}
+            map={mounted.map}
+            cardId={cardId}
+          />
+        </>
       )}
       {service.stations.find((station) => station.id === "pads")?.state !== "done" && (
         <Skip service={service} station="pads" />
@@ -61,13 +75,24 @@ const STEPS = [
   { id: "cut", label: "Cut" },
 ] as const;
 
-function PadWork({ job, map, cardId }: { job: PadJob; map: BoardMap; cardId: string }) {
+function PadWork({
+  job,
+  map,
+  drawn,
+  cardId,
+}: {
+  job: PadJob;
+  map: BoardMap;
+  /** Readings that count: those taken, or what another cooler’s drawing says. */
+  drawn: PadJob["readings"];
+  cardId: string;
+}) {
   const [search] = useSearchParams();
   const step = STEPS.find((one) => one.id === search.get("do"))?.id ?? "measure";
   const plan = usePlan(job);
   const { refetch } = api.usePadsQuery(job.serviceId);
-  const { readings, serviceId } = job;
-  const gaps = useMemo(() => gapsOf(map, { readings, serviceId }), [map, readings, serviceId]);
+  const { serviceId } = job;
+  const gaps = useMemo(() => gapsOf(map, { readings: drawn, serviceId }), [map, drawn, serviceId]);
   const hinders = checkMap(map).find((fault) => fault.hinders);
   const props: PadStepProps = { job, map, gaps, plan, cardId };
   return (

@@ -1,20 +1,19 @@
-import type { BoardMap } from "#core/boardmap/index.ts";
-
-export interface MapHistory {
-  map: BoardMap;
-  past: Array<{ map: BoardMap; what: string }>;
-  future: Array<{ map: BoardMap; what: string }>;
+/** A drawing being edited: a board’s map or a cooler. */
+export interface PlanHistory<T> {
+  map: T;
+  past: Array<{ map: T; what: string }>;
+  future: Array<{ map: T; what: string }>;
   picked: string[];
 }
 
-export type MapStep =
-  | { type: "change"; map: BoardMap; what: string; picked?: string[]; merge?: boolean }
+export type PlanStep<T> =
+  | { type: "change"; map: T; what: string; picked?: string[]; merge?: boolean }
   | { type: "pick"; ids: string[] }
   | { type: "undo" }
   | { type: "redo" };
 
-/** Undo and redo without limit: maps share what they don't change, so a step costs little. */
-export function historyAfter(state: MapHistory, action: MapStep): MapHistory {
+/** Undo and redo without limit: drawings share what they don't change, so a step costs little. */
+export function historyAfter<T>(state: PlanHistory<T>, action: PlanStep<T>): PlanHistory<T> {
   switch (action.type) {
     case "change": {
       if (action.map === state.map) return state;

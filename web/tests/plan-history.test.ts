@@ -1,16 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addScrew, type BoardMap, EMPTY_MAP, moveThings, PACKAGES, stampPart } from "#core/boardmap/index.ts";
-import { historyAfter, type MapHistory, type MapStep } from "../features/board-map/map-history.ts";
+import { historyAfter, type PlanHistory, type PlanStep } from "../parts/board/plan-history.ts";
 
-const BEGUN: MapHistory = { map: EMPTY_MAP, past: [], future: [], picked: [] };
-const after = (steps: readonly MapStep[], from = BEGUN): MapHistory => steps.reduce(historyAfter, from);
-const stamp = (map: BoardMap, xMm: number): MapStep => {
+const BEGUN: PlanHistory<BoardMap> = { map: EMPTY_MAP, past: [], future: [], picked: [] };
+const after = (steps: readonly PlanStep<BoardMap>[], from = BEGUN): PlanHistory<BoardMap> =>
+  steps.reduce(historyAfter, from);
+const stamp = (map: BoardMap, xMm: number): PlanStep<BoardMap> => {
   const added = stampPart(map, PACKAGES[0]!, { xMm, yMm: 50 }, "front");
   return { type: "change", map: added.map, what: "Stamp", picked: added.ids };
 };
-const UNDO: MapStep = { type: "undo" };
-const REDO: MapStep = { type: "redo" };
+const UNDO: PlanStep<BoardMap> = { type: "undo" };
+const REDO: PlanStep<BoardMap> = { type: "redo" };
 
 describe("undo and redo of a map", () => {
   const one = after([stamp(EMPTY_MAP, 50)]);
@@ -45,7 +46,7 @@ describe("undo and redo of a map", () => {
   });
 
   it("take nudges of one kind on the same things as one step, others not", () => {
-    const nudge = (map: BoardMap, what: string): MapStep => ({
+    const nudge = (map: BoardMap, what: string): PlanStep<BoardMap> => ({
       type: "change",
       map: moveThings(map, ["M1"], 0.5, 0),
       what,

@@ -1,0 +1,124 @@
+import { useMemo } from "react";
+import { Link, useParams } from "react-router";
+import type { CoolerView } from "#contract";
+import { moveThings, snapped } from "#core/boardmap/index.ts";
+import { type Cooler, coolerToSvg, turnedOverCooler } from "#core/coolers/index.ts";
+import { usePlanKeys } from "../../parts/board/use-plan-keys.ts";
+import { coolersApi } from "../../parts/cooler/endpoints.ts";
+import { coolerMarks } from "../../parts/cooler/marks.ts";
+import { BoardPlan, nextPicked, type PlanDrag } from "../../ui/board-plan.tsx";
+import { Button } from "../../ui/button.tsx";
+import { ConflictDialog } from "../../ui/conflict.tsx";
+import { download } from "../../ui/download.ts";
+import { ImportFile } from "../../ui/import-file.tsx";
+import { FaultNote, Note } from "../../ui/note.tsx";
+import { Page, Waiting } from "../../ui/page.tsx";
+import { CoolerFigures } from "./figures.tsx";
+import { coolerFromFile } from "./files.ts";
+import { CoolerPalette } from "./palette.tsx";
+import { CoolerSelection } from "./selection.tsx";
+import { planSide, useCoolerEditor } from "./use-cooler-editor.ts";
+
+/** One cooler: drawn, measured, and saved after every step. */
+export function CoolerPage() {
+  const { coolerId = "" } = useParams();
+  const { data, error } = coolersApi.useCoolerQuery(coolerId);
+  if (!data) return <Page title="Cooler">{error ? <FaultNote error={error} /> : <Waiting what="the cooler" />}</Page>;
+  return <Editor key={data.id} view={data} />;
+}
+
+const GRID_MM = 0.5;
+const REACH_MM = 0.7;
+
+function Editor({ view }: { view: CoolerView }) {
+  const editor = useCoolerEditor(view);
+  const { map: cooler, picked, pick, change } = editor;
+  const plan = planSide(editor);
+  const { refetch } = coolersApi.useCoolerQuery(view.id);
+  const marks = useMemo(() => coolerMarks(cooler), [cooler]);
+  const drag: PlanDrag = {
+    snap: (ids, dxMm, dyMm) => snapped(plan.map, ids, dxMm, dyMm, GRID_MM, REACH_MM),
+    onDrop: (ids, dxMm, dyMm) => plan.change(moveThings(plan.map, ids, dxMm, dyMm), "Move"),
+  };
+  usePlanKeys(plan, "front", () => undefined);
+  const file = cooler.name.replace(/[^\w-]+/g, "-");
+  const resolve = (keepMine: boolean) =>
+    void refetch().then(({ data }) => data && editor.resolve({ version: data.version, stored: data.cooler }, keepMine));
+  return (
+    <Page
+      wide
+      title={cooler.name}
+      lead={
+        <>
+          {count(cooler)} · <span role="status">{editor.unsaved ? "saving…" : "saved"}</span>
+        </>
+      }
+      action={
+        <Link to="/coolers" className="min-h-11 content-center font-medium text-ice hover:underline">
+          All coolers
+        </Link>
+      }
+    >
+      <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
+        <div className="min-w-0 space-y-3">
+          <div className="flex flex-wrap items-center gap-2">
+            <Button onClick={editor.undo} disabled={editor.past.length === 0}>
+              Undo
+            </Button>
+            <Button onClick={editor.redo} disabled={editor.future.length === 0}>
+              Redo
+            </Button>
+            <Button onClick={() => change(turnedOverCooler(cooler), "Turn over")}>Turn over</Button>
+            <Button onClick={() => download(`${file}.json`, JSON.stringify(cooler, null, 2), "application/json")}>
+              Save as JSON
+            </Button>
+            <Button onClick={() => download(`${file}.svg`, coolerToSvg(cooler), "image/svg+xml")}>Save as SVG</Button>
+            <ImportFile
+              accept=".json,.svg,application/json,image/svg+xml"
+              label="Cooler file"
+              kept="The cooler is as it was."
+              onText={(name, text) =>
+                change({ ...coolerFromFile(name, text), name: cooler.name }, `Import ${name}`, { picked: [] })
+              }
+            />
+          </div>
+          <FaultNote fault={editor.fault} />
+          <BoardPlan
+            map={plan.map}
+            side="front"
+            label={`Plan of ${cooler.name}, seen through it from above, ${count(cooler)}`}
+            marks={marks}
+            picked={picked}
+            drag={drag}
+            onPick={(id, add) => pick(nextPicked(picked, id, add))}
+          />
+          <p className="text-sm text-soft" aria-live="polite">
+            {picked.length === 0
+              ? "Seen through it from above: it lies on the board as it is drawn. Click a part, or step with . and , — arrows move by 0.5 mm (Shift 5, Alt 0.1), R turns, Delete removes, Ctrl+Z takes back."
+              : `Picked: ${picked.map((id) => (id === "die" ? "plate" : id)).join(", ")}`}
+          </p>
+          {!cooler.plate && (
+            <Note kind="caution" title="It has no plate yet">
+              Without the face that lies on the die it can’t be fitted to a board: add the plate first.
+            </Note>
+          )}
+          <CoolerFigures editor={editor} coolerId={view.id} />
+        </div>
+        <div className="space-y-4">
+          <CoolerPalette editor={editor} />
+          <CoolerSelection editor={editor} />
+        </div>
+      </div>
+      <ConflictDialog
+        open={editor.conflict}
+        what="cooler"
+        onKeep={() => resolve(false)}
+        onTakeOver={() => resolve(true)}
+      />
+    </Page>
+  );
+}
+
+const many = (count: number, what: string): string => `${count} ${count === 1 ? what : `${what}s`}`;
+const count = ({ faces, posts, fans }: Cooler): string =>
+  [many(posts.length, "post"), many(faces.length, "face"), many(fans.length, "fan")].join(" · ");

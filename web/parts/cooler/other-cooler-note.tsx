@@ -1,0 +1,21 @@
+import { Link } from "react-router";
+import { Note } from "../../ui/note.tsx";
+import { coolersApi } from "./endpoints.ts";
+import { fittedOf } from "./fitted.ts";
+import { fitHeadline } from "./words.ts";
+
+/** Another cooler in one line, wherever the work depends on it; nothing while the original goes back. */
+export function OtherCoolerNote({ serviceId, cardId }: { serviceId: string; cardId: string }) {
+  const { data: job } = coolersApi.useCoolerJobQuery(serviceId);
+  if (!job?.cooler) return null;
+  const answer = fittedOf(job);
+  const fits = answer !== null && "ok" in answer && answer.ok.fit.fits;
+  return (
+    <Note kind={fits ? "info" : "caution"} title={`${job.cooler.name}: ${fitHeadline(answer)}`}>
+      Gaps and screws here are those of this cooler, from its drawing.{" "}
+      <Link className="font-semibold text-ice underline" to={`/cards/${cardId}/cooler`}>
+        Its page
+      </Link>
+    </Note>
+  );
+}

@@ -185,7 +185,6 @@ export const CoolerPlanFile = v.object({
         glued: v.boolean(),
         powerW: number(0.05, 100, "0.05 to 100 W."),
         riseNowK: number(0.5, 200, "0.5 to 200 K."),
-        curedAt: v.nullable(v.string()),
       }),
     ),
     v.maxLength(40, "At most 40 heatsinks."),

@@ -99,6 +99,7 @@ export const CHOICES = [
   { id: "pads", label: "Clean, repaste and new pads" },
   { id: "fans", label: "Fans" },
   { id: "premium", label: "Repaste and pads with premium materials" },
+  { id: "cooler", label: "Another cooler" },
   { id: "not-worth", label: "Not worth it" },
 ] as const;
 export type ChoiceId = (typeof CHOICES)[number]["id"];

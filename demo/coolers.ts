@@ -2,10 +2,10 @@ import { type Cooler, EMPTY_COOLER } from "#core/coolers/index.ts";
 
 /** About the die: memory left, right, above and below it. */
 const MEMORY_FACES: Cooler["faces"] = [
-  { id: "f1", xMm: -32, yMm: 0, widthMm: 15, heightMm: 30, levelMm: -0.6, for: "pad" },
-  { id: "f2", xMm: 32, yMm: 0, widthMm: 15, heightMm: 30, levelMm: -0.6, for: "pad" },
-  { id: "f3", xMm: 0, yMm: 28, widthMm: 30, heightMm: 15, levelMm: -0.6, for: "pad" },
-  { id: "f4", xMm: 0, yMm: -28, widthMm: 30, heightMm: 15, levelMm: -0.6, for: "pad" },
+  { id: "f1", xMm: -32, yMm: 0, widthMm: 15, heightMm: 30, levelMm: -0.5, for: "pad" },
+  { id: "f2", xMm: 32, yMm: 0, widthMm: 15, heightMm: 30, levelMm: -0.5, for: "pad" },
+  { id: "f3", xMm: 0, yMm: 28, widthMm: 30, heightMm: 15, levelMm: -0.5, for: "pad" },
+  { id: "f4", xMm: 0, yMm: -28, widthMm: 30, heightMm: 15, levelMm: -0.5, for: "pad" },
 ];
 
 const fourPosts = (holeDepthMm: number, levelMm: number): Cooler["posts"] =>

@@ -147,7 +147,6 @@ export function planOfCooler(cooler: Cooler): BoardMap {
 /** The cooler after its plan was edited: what was moved, turned or removed there is so here. */
 export function withPlan(cooler: Cooler, plan: BoardMap): Cooler {
   const { x0Mm, y0Mm } = frameOf(cooler);
-  const round = (mm: number): number => Math.round(mm * 100) / 100;
   const back = (box: Box): Box => ({
     xMm: round(box.xMm - x0Mm),
     yMm: round(box.yMm - y0Mm),
@@ -183,7 +182,6 @@ export function freeCoolerId(cooler: Cooler, letter: "f" | "p" | "fan"): string 
 
 /** The drawing seen from its other side: left and right change places. */
 export function turnedOverCooler(cooler: Cooler): Cooler {
-  const over = <T extends { xMm: number }>(one: T): T => ({ ...one, xMm: -one.xMm });
   return {
     ...cooler,
     outline: cooler.outline && over(cooler.outline),
@@ -193,3 +191,7 @@ export function turnedOverCooler(cooler: Cooler): Cooler {
     fans: cooler.fans.map(over),
   };
 }
+
+const round = (mm: number): number => Math.round(mm * 100) / 100;
+
+const over = <T extends { xMm: number }>(one: T): T => ({ ...one, xMm: -one.xMm });

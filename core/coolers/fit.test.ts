@@ -331,7 +331,7 @@ it("answers for sixty parts, twelve posts and six kinds of screws", () => {
   const found = fit(big);
   expect(found.posts.every(({ holeId }) => holeId !== null)).toBe(true);
   // Four of 9 mm come first: they reach deepest; then 8, then 7.5.
-  expect(found.posts.map(({ screwId }) => screwId).toSorted()).toEqual(
+  expect(found.posts.map(({ screwId }) => screwId ?? "").toSorted((a, b) => a.localeCompare(b))).toEqual(
     ["7.5 mm", "8 mm", "9 mm"].flatMap((id) => Array<string>(4).fill(id)),
   );
 });

@@ -8,8 +8,8 @@ import { threadDiameterMm } from "./threads.ts";
 /** Compound between die and plate when it is closed. */
 export const ON_DIE_MM = 0.02;
 /** A screw has to hold in its post by at least so many of its diameters, and must not reach the bottom (limits of the file format). */
-export const LEAST_DIAMETERS = 0.8;
-export const BOTTOM_MM = 0.3;
+const LEAST_DIAMETERS = 0.8;
+const BOTTOM_MM = 0.3;
 const EPS = 1e-9;
 
 export const FIT_CODES = [
@@ -70,7 +70,7 @@ export function fit(input: FitInput): Fit {
 }
 
 /** The cooler in one of its two ways. */
-export function fitOneWay(input: FitInput, turned: boolean): Fit {
+function fitOneWay(input: FitInput, turned: boolean): Fit {
   const { board, screws } = input;
   const { die } = board;
   const cooler = turned ? halfTurned(input.cooler) : input.cooler;
@@ -179,7 +179,6 @@ export function fitOneWay(input: FitInput, turned: boolean): Fit {
 }
 
 const halfTurned = (cooler: FitInput["cooler"]): FitInput["cooler"] => {
-  const turn = <T extends { xMm: number; yMm: number }>(one: T): T => ({ ...one, xMm: -one.xMm, yMm: -one.yMm });
   return {
     ...cooler,
     plate: turn(cooler.plate),
@@ -208,9 +207,7 @@ const gapOf = (part: FitPart, face: FitFace, dieTallMm: number): FitGap => ({
 });
 
 /** Share of the first box's area that lies under the second, per cent. */
-export const sharePct = (a: Box, b: Box): number => {
-  const along = (at: number, size: number, other: number, wide: number): number =>
-    Math.min(at + size / 2, other + wide / 2) - Math.max(at - size / 2, other - wide / 2);
+const sharePct = (a: Box, b: Box): number => {
   const x = along(a.xMm, a.widthMm, b.xMm, b.widthMm);
   const y = along(a.yMm, a.heightMm, b.yMm, b.heightMm);
   return x <= 0 || y <= 0 ? 0 : Math.min(100, (100 * x * y) / (a.widthMm * a.heightMm));
@@ -252,3 +249,8 @@ const uncoveredWords = ({ id, kind }: FitPart): string =>
   kind === "memory" || kind === "mosfet" || kind === "choke"
     ? `${id} lies under no face for pad or paste: it needs air or contact of its own.`
     : `${id} lies under no face for pad or paste.`;
+
+const turn = <T extends { xMm: number; yMm: number }>(one: T): T => ({ ...one, xMm: -one.xMm, yMm: -one.yMm });
+
+const along = (at: number, size: number, other: number, wide: number): number =>
+  Math.min(at + size / 2, other + wide / 2) - Math.max(at - size / 2, other - wide / 2);

@@ -192,8 +192,6 @@ function filmOf(air: Airflow, fins: Fins, spacingM: number, overK: number): numb
 }
 
 function check({ fins, air, joint, chip, powerW, riseNowK }: HeatsinkInput): void {
-  const bad = (what: string, where: string, remedy: string): Problem =>
-    new Problem({ code: "bad-heatsink", what, where, remedy });
   const sizes: Array<[number, string]> = [
     [fins.widthMm, "width"],
     [fins.lengthMm, "length"],
@@ -217,3 +215,6 @@ function check({ fins, air, joint, chip, powerW, riseNowK }: HeatsinkInput): voi
   if (air.kind === "stream" && !(air.speedMS > 0 && air.speedMS <= 30))
     throw bad("The stream’s speed is not between 0 and 30 m/s.", "speed", "Some 1 to 5 m/s are usual under a fan.");
 }
+
+const bad = (what: string, where: string, remedy: string): Problem =>
+  new Problem({ code: "bad-heatsink", what, where, remedy });

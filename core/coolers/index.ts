@@ -5,9 +5,9 @@
  * kPa, L/min. Sources stand with each file. Limits: rigid parts, flat faces, no rotation but half a turn.
  */
 
-export type { BringRow, Brought } from "./brings.ts";
+export type { Brought } from "./brings.ts";
 export { bringsInAir } from "./brings.ts";
-export type { AirPoint, Cooler, CoolerFace, CoolerKind, CoolerPost, FaceUse, KitScrew } from "./drawing.ts";
+export type { AirPoint, Cooler, FaceUse, KitScrew } from "./drawing.ts";
 export {
   COOLER_FORMAT,
   COOLER_KINDS,
@@ -22,20 +22,20 @@ export {
   withPlan,
 } from "./drawing.ts";
 export { coolerFromMap, coolerToSvg } from "./files.ts";
-export type { Fit, FitGap } from "./fit.ts";
-export { fit } from "./fit.ts";
+export type { Fit } from "./fit.ts";
+export { fit, ON_DIE_MM } from "./fit.ts";
 export type { LeakGate } from "./gate.ts";
 export { leakGate } from "./gate.ts";
 export type { HeatsinkFound } from "./heatsink.ts";
 export { heatsink } from "./heatsink.ts";
 export type { FitInput } from "./input.ts";
 export { readFit } from "./input.ts";
-export type { LeakFound, LeakTask } from "./leak.ts";
-export { leakTest } from "./leak.ts";
+export type { LeakFound } from "./leak.ts";
+export { leakTest, SETTLE_MIN } from "./leak.ts";
+export { readLeakLog } from "./leak-log.ts";
 export type { Mounted } from "./mounted.ts";
 export { differences, mountedOn, padForGap } from "./mounted.ts";
 export { fitTaskOf, USUAL_DIE_TALL_MM } from "./on-board.ts";
-export type { RoomFound } from "./room.ts";
 export { roomOf, USUAL_MOMENT_LIMIT_NM } from "./room.ts";
 export { threadDiameterMm } from "./threads.ts";
 export type { LoopFound } from "./water.ts";

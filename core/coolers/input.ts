@@ -4,7 +4,7 @@ import { METALS } from "./drawing.ts";
 import { threadDiameterMm } from "./threads.ts";
 
 /** What a part is to a cooler: a connector gives off no heat and only stands in the way. */
-export const FIT_KINDS = ["memory", "mosfet", "choke", "capacitor", "connector", "other"] as const;
+const FIT_KINDS = ["memory", "mosfet", "choke", "capacitor", "connector", "other"] as const;
 
 const place = numberFrom(-2000, 2000);
 const size = numberFrom(0.05, 2000);
@@ -15,8 +15,7 @@ const thread = v.pipe(
   v.string(said("It has no thread.", "Write it as M2.5 or 6-32 UNC.")),
   v.check(
     (text) => threadDiameterMm(text) !== null,
-    ({ input }) =>
-      said(`“${String(input).slice(0, 40)}” is no thread that screws have.`, "Write it as M2.5 or 6-32 UNC."),
+    ({ input }) => said(`“${input.slice(0, 40)}” is no thread that screws have.`, "Write it as M2.5 or 6-32 UNC."),
   ),
 );
 const known = <S extends v.GenericSchema>(schema: S) => v.optional(v.nullable(schema), null);
@@ -127,9 +126,6 @@ const FitFile = v.object({
 export type FitInput = v.InferOutput<typeof FitFile>;
 export type FitPart = FitInput["board"]["parts"][number];
 export type FitFace = FitInput["cooler"]["faces"][number];
-export type FitPost = FitInput["cooler"]["posts"][number];
-export type FitHole = FitInput["board"]["holes"][number];
-export type FitScrew = FitInput["screws"][number];
 
 /**
  * A task of fitting as it stands in a file.

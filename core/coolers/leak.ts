@@ -49,7 +49,7 @@ const MOST_MORE_MIN = 24 * 60;
 /** A rise by more than warming can explain: it was pumped up again. */
 const PUMPED_KPA = 3;
 /** A leak that is to show beside the weather. */
-export const LEAST_NAMED_KPA_PER_H = 4 * WEATHER_KPA_PER_H * 1.96;
+const LEAST_NAMED_KPA_PER_H = 4 * WEATHER_KPA_PER_H * 1.96;
 
 const bad = (code: string, what: string, where: string, remedy: string): Problem =>
   new Problem({ code, what, where, remedy });

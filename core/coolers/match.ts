@@ -31,8 +31,6 @@ export function matchPosts(
   );
   let best: Match = { pairings: [], shift: { dxMm: 0, dyMm: 0, overMm: 0 } };
   let looks = 0;
-  const hold = (a: Pairing, b: Pairing): boolean =>
-    a.hole !== b.hole && Math.hypot(a.dxMm - b.dxMm, a.dyMm - b.dyMm) <= a.allowanceMm + b.allowanceMm + EPS;
   const take = (pairings: Pairing[]): void => {
     if (pairings.length === 0 || pairings.length < best.pairings.length) return;
     looks += pairings.length ** 4 / 2;
@@ -82,3 +80,6 @@ function better(a: Match, b: Match, posts: number): boolean {
 }
 
 const far = ({ shift }: Match): number => Math.hypot(shift.dxMm, shift.dyMm);
+
+const hold = (a: Pairing, b: Pairing): boolean =>
+  a.hole !== b.hole && Math.hypot(a.dxMm - b.dxMm, a.dyMm - b.dyMm) <= a.allowanceMm + b.allowanceMm + EPS;

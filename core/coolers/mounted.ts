@@ -76,7 +76,7 @@ export function mountedOn(map: BoardMap, cooler: Cooler, fit: Fit, drawer: reado
 
 const STANDARD_MM = [0.5, 0.75, 1, 1.25, 1.5, 1.75, 2, 2.5, 3] as const;
 /** New pads are meant to be squeezed by about this much, least and most (common practice, no source). */
-const SQUEEZE = { least: 0.08, most: 0.32 };
+const SQUEEZE = { least: 0.08, most: 0.35 };
 
 /** The thinnest usual pad that is squeezed as it should be in a gap; null where none is. */
 export const padForGap = (gapMm: number): number | null =>

@@ -54,11 +54,6 @@ function coveredBy(box: Box, boxes: readonly Box[]): boolean {
     const all = boxes.flatMap((one) => [one[at] - one[size] / 2, one[at] + one[size] / 2]);
     return [low, ...all.filter((edge) => edge > low + EPS && edge < high - EPS), high].toSorted((a, b) => a - b);
   };
-  const middles = (list: readonly number[]): number[] =>
-    list.slice(1).flatMap((edge, index) => {
-      const before = list[index] ?? edge;
-      return edge - before > EPS ? [(edge + before) / 2] : [];
-    });
   const ys = middles(edges("yMm", "heightMm"));
   return middles(edges("xMm", "widthMm")).every((x) =>
     ys.every((y) =>
@@ -66,3 +61,9 @@ function coveredBy(box: Box, boxes: readonly Box[]): boolean {
     ),
   );
 }
+
+const middles = (list: readonly number[]): number[] =>
+  list.slice(1).flatMap((edge, index) => {
+    const before = list[index] ?? edge;
+    return edge - before > EPS ? [(edge + before) / 2] : [];
+  });

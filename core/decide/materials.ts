@@ -21,5 +21,11 @@ export const EFFORT: Record<Work, Effort> = {
     risk: "high",
     riskWords: "Premium compounds can conduct electricity or eat aluminium.",
   },
+  cooler: {
+    material: 90,
+    minutes: 110,
+    risk: "high",
+    riskWords: "It has to fit this very board; memory and VRM may lose their contact.",
+  },
   "not-worth": { material: 0, minutes: 0, risk: "none", riskWords: "Nothing is opened." },
 };

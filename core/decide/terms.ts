@@ -1,4 +1,4 @@
-export type Work = "leave" | "clean" | "repaste" | "pads" | "fans" | "premium" | "not-worth";
+export type Work = "leave" | "clean" | "repaste" | "pads" | "fans" | "premium" | "cooler" | "not-worth";
 
 export interface AdviceInput {
   /** Rise of the edge (or hotspot) at load, K; null without room air. */

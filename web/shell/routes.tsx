@@ -40,6 +40,10 @@ export const makeRouter = () =>
           lazy: async () => ({ Component: (await import("../stations/strip/tray.tsx")).TrayPage }),
         },
         {
+          path: "cards/:cardId/cooler",
+          lazy: async () => ({ Component: (await import("../features/other-cooler/page.tsx")).OtherCoolerPage }),
+        },
+        {
           path: "cards/:cardId/:station",
           lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
         },

@@ -5,7 +5,7 @@ export interface PadFacts {
 }
 
 /** Choices with which pads come up by themselves. */
-const WITH_PADS: readonly string[] = ["pads", "premium"];
+const WITH_PADS: readonly string[] = ["pads", "premium", "cooler"];
 
 export const padsRule: StationRule<PadFacts> = {
   todo: "Measure the pads, choose, cut",

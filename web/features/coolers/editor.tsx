@@ -1,8 +1,8 @@
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { CoolerView } from "#contract";
 import { moveThings, snapped } from "#core/boardmap/index.ts";
-import { type Cooler, coolerToSvg, turnedOverCooler } from "#core/coolers/index.ts";
+import { type Cooler, coolerToSvg, turnedOverCooler, withPlan } from "#core/coolers/index.ts";
 import { usePlanKeys } from "../../parts/board/use-plan-keys.ts";
 import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import { coolerMarks } from "../../parts/cooler/marks.ts";
@@ -17,6 +17,7 @@ import { CoolerFigures } from "./figures.tsx";
 import { coolerFromFile } from "./files.ts";
 import { CoolerPalette } from "./palette.tsx";
 import { CoolerSelection } from "./selection.tsx";
+import { TryOnBoard } from "./try-on-board.tsx";
 import { planSide, useCoolerEditor } from "./use-cooler-editor.ts";
 
 /** One cooler: drawn, measured, and saved after every step. */
@@ -36,9 +37,16 @@ function Editor({ view }: { view: CoolerView }) {
   const plan = planSide(editor);
   const { refetch } = coolersApi.useCoolerQuery(view.id);
   const marks = useMemo(() => coolerMarks(cooler), [cooler]);
+  /** While something is dragged: the board it is tried on answers at once. */
+  const [moved, setMoved] = useState<Cooler | null>(null);
   const drag: PlanDrag = {
     snap: (ids, dxMm, dyMm) => snapped(plan.map, ids, dxMm, dyMm, GRID_MM, REACH_MM),
-    onDrop: (ids, dxMm, dyMm) => plan.change(moveThings(plan.map, ids, dxMm, dyMm), "Move"),
+    onMove: (ids, dxMm, dyMm) => setMoved(withPlan(cooler, moveThings(plan.map, ids, dxMm, dyMm))),
+    onDrop: (ids, dxMm, dyMm) => {
+      setMoved(null);
+      plan.change(moveThings(plan.map, ids, dxMm, dyMm), "Move");
+    },
+    onCancel: () => setMoved(null),
   };
   usePlanKeys(plan, "front", () => undefined);
   const file = cooler.name.replace(/[^\w-]+/g, "-");
@@ -102,6 +110,7 @@ function Editor({ view }: { view: CoolerView }) {
               Without the face that lies on the die it can’t be fitted to a board: add the plate first.
             </Note>
           )}
+          <TryOnBoard cooler={moved ?? cooler} />
           <CoolerFigures editor={editor} coolerId={view.id} />
         </div>
         <div className="space-y-4">

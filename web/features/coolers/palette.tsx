@@ -15,13 +15,6 @@ export function CoolerPalette({ editor: { map: cooler, change, picked } }: { edi
       : { id, xMm: (plate?.xMm ?? 0) - 35, yMm: 0, widthMm: 16, heightMm: 50, levelMm: 0, for: "pad" as const };
     change({ ...cooler, faces: [...cooler.faces, made] }, "Add a face", { picked: [id] });
   };
-  const post = (xMm: number, yMm: number, base: Cooler): Cooler => ({
-    ...base,
-    posts: [
-      ...base.posts,
-      { thread: "M2.5", holeDepthMm: 5, levelMm: 0.5, ...base.posts.at(-1), id: freeCoolerId(base, "p"), xMm, yMm },
-    ],
-  });
   const four = (): void => {
     const [x, y] = [(plate?.widthMm ?? 40) / 2 + 7, (plate?.heightMm ?? 40) / 2 + 7];
     const next = [
@@ -122,3 +115,11 @@ export function CoolerPalette({ editor: { map: cooler, change, picked } }: { edi
     </Sheet>
   );
 }
+
+const post = (xMm: number, yMm: number, base: Cooler): Cooler => ({
+  ...base,
+  posts: [
+    ...base.posts,
+    { thread: "M2.5", holeDepthMm: 5, levelMm: 0.5, ...base.posts.at(-1), id: freeCoolerId(base, "p"), xMm, yMm },
+  ],
+});

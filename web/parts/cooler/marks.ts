@@ -1,5 +1,5 @@
 import { DIE_ID } from "#core/boardmap/index.ts";
-import type { Cooler, FaceUse } from "#core/coolers/index.ts";
+import type { Cooler, FaceUse, Fit } from "#core/coolers/index.ts";
 import type { PlanMark, PlanMarks } from "../../ui/board-plan.tsx";
 
 const level = (mm: number): string => (mm < 0 ? `−${-mm}` : `+${mm}`);
@@ -18,3 +18,16 @@ export const coolerMarks = ({ plate, faces, fans }: Cooler): PlanMarks => ({
   ),
   ...Object.fromEntries(fans.map(({ id }) => [id, { text: id }])),
 });
+
+/** What a fit says of each part: its gap, that nothing reaches it, or by how much it stands too tall. */
+export function fitMarks(fit: Fit): PlanMarks {
+  const marks: Record<string, NonNullable<PlanMarks[string]>> = {};
+  for (const id of fit.uncovered) marks[id] = { text: id, tone: "amber" };
+  for (const { partId, gapMm } of fit.gaps.toReversed())
+    marks[partId] = {
+      text: gapMm === null ? `${partId} ?` : gapMm.toFixed(2),
+      ...(gapMm === null ? {} : { hatchMm: Math.max(0.5, Math.round(gapMm * 2) / 2) }),
+    };
+  for (const { partId, byMm } of fit.collisions) marks[partId] = { text: `+${byMm.toFixed(2)}`, tone: "danger" };
+  return marks;
+}

@@ -3,6 +3,7 @@ import { toast } from "sonner";
 import { type Advised, CHOICES, type ChoiceId } from "#contract";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
+import { OtherCoolerNote } from "../../parts/cooler/other-cooler-note.tsx";
 import { Causes } from "../../parts/run/causes.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
 import { Skip } from "../../parts/service/skip.tsx";
@@ -46,6 +47,7 @@ export function DecideStation({ cardId, service }: StationProps) {
           <NextLink cardId={cardId} service={service} from="decide" />
         </div>
       )}
+      <OtherCoolerNote serviceId={service.id} cardId={cardId} wanted={data.decision?.choice === "cooler"} />
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="space-y-4">
           <Recommendation key={service.id} data={data} serviceId={service.id} currency={settings?.currency ?? ""} />

@@ -2,6 +2,7 @@ import { USUAL_LIMITS } from "#contract";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { CyclesNote } from "../../parts/compound/cycles-note.tsx";
+import { LeakNote } from "../../parts/cooler/leak-note.tsx";
 import { StartLive } from "../../parts/live/start-live.tsx";
 import { QuietSteps } from "../../parts/quiet/quiet-steps.tsx";
 import { ComparisonSheet, NoPairNote } from "../../parts/run/comparison.tsx";
@@ -34,6 +35,7 @@ export function ProveStation({ cardId, service }: StationProps) {
   const isWaiting = compared > 0 && compared < current;
   return (
     <div className="space-y-4">
+      <LeakNote service={service} cardId={cardId} />
       <PowerUp service={service} />
       <CyclesNote service={service} />
       {again && <MountAgain cardId={cardId} serviceId={service.id} what={again} />}

@@ -8,6 +8,7 @@ import { asTyped } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
+import { CoolerLine } from "../../parts/cooler/cooler-line.tsx";
 import { QuietLine } from "../../parts/quiet/quiet-steps.tsx";
 import { ladderColumns } from "../../parts/run/comparison.tsx";
 import { runName } from "../../parts/run/run-name.ts";
@@ -224,6 +225,7 @@ export function RecordStation({ cardId, service }: StationProps) {
               {hands && <ByHand hands={hands} />}
               {service.notes.length === 0 && !hands && <li>Nothing noted.</li>}
               <Used service={service} />
+              <CoolerLine serviceId={service.id} />
               {limits && <QuietLine service={service} limits={limits} />}
             </ul>
           </section>

@@ -1,0 +1,133 @@
+import { type CoolerJob, USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
+import { type Brought, bringsInAir, type Cooler } from "#core/coolers/index.ts";
+import { api } from "../../app/api.ts";
+import type { FitAnswer } from "../../parts/cooler/fitted.ts";
+import { LinkButton } from "../../ui/button.tsx";
+import { figure } from "../../ui/format.ts";
+import { Note } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+
+/** Where the workshop names no warmest room. */
+const USUAL_WARMEST_C = 30;
+
+const span = (one: Brought | null): string => (one ? `${figure(one.riseK)} ± ${figure(one.u95K)} K` : "not known");
+const change = (one: Brought | null): string =>
+  one ? `${one.riseK > 0 ? "+" : "−"}${figure(Math.abs(one.riseK))} ± ${figure(one.u95K)} K` : "not known";
+
+/** Rises at three fan speeds against today’s cooler, at equal speed and at equal noise; and what loses its contact. */
+export function BringsPart({ job, cooler, answer }: { job: CoolerJob; cooler: Cooler; answer: FitAnswer }) {
+  const fit = answer && "ok" in answer ? answer.ok.fit : null;
+  const kindOf = new Map(job.map?.parts.map(({ id, kind }) => [id, kind]));
+  const bare = (kind: string): string[] => fit?.uncovered.filter((id) => kindOf.get(id) === kind) ?? [];
+  const lost = { memory: bare("memory"), vrm: bare("mosfet") };
+  const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
+  const { data: boards } = api.useBoardsQuery();
+  const limits = boards?.find(({ id }) => id === job.boardModelId)?.limits ?? USUAL_LIMITS;
+  const roomC = settings.warmestRoomC ?? USUAL_WARMEST_C;
+  const { now } = job;
+  const today =
+    now && now.powerW !== null && now.fanRpm !== null && now.edgeK !== null
+      ? { ...now, powerW: now.powerW, fanRpm: now.fanRpm, edgeK: now.edgeK, edgeU95K: now.edgeU95K ?? 0 }
+      : null;
+  const rows = today
+    ? bringsInAir(cooler.air, today, { memory: lost.memory.length === 0, vrm: lost.vrm.length === 0 })
+    : [];
+  const hasLost = lost.memory.length + lost.vrm.length > 0;
+  return (
+    <div className="space-y-4">
+      {hasLost && (
+        <Note kind="caution" title={`${lostWords(lost)} their contact`}>
+          They need air or contact of their own: heatsinks, or pads to something that takes the heat. Die temperature
+          alone is no proof: the run after the work has to show them too.
+        </Note>
+      )}
+      {!today ? (
+        <Note title="Nothing to compare with yet">
+          A baseline run with room air, power and fan speed says what the cooler of today does.
+        </Note>
+      ) : rows.length === 0 ? (
+        <Note title={`Nothing is known of what ${cooler.name} does in air`}>
+          <p className="mb-2">
+            Type kelvins per watt at a fan speed from its sheet, or take over what runs here showed.
+          </p>
+          {job.plan.coolerId && <LinkButton to={`/coolers/${job.plan.coolerId}`}>To its figures</LinkButton>}
+        </Note>
+      ) : (
+        <Sheet title={`${cooler.name} against today’s cooler at ${figure(today.powerW, 0)} W`}>
+          <div className="overflow-x-auto">
+            <table className="w-full min-w-[40rem] text-left">
+              <thead>
+                <tr className="text-sm text-soft">
+                  <th className="py-1 font-normal">Its fans</th>
+                  <th className="font-normal">Die over room</th>
+                  <th className="font-normal">Against today, equal speed</th>
+                  <th className="font-normal">Against today, equally loud</th>
+                  <th className="font-normal">Memory</th>
+                  <th className="font-normal">VRM</th>
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((row) => (
+                  <tr key={row.fanRpm} className="border-t border-line align-top">
+                    <th scope="row" className="py-2 pr-3">
+                      {figure(row.fanRpm, 0)} rpm
+                      {row.dba !== null && (
+                        <span className="block text-sm font-normal text-soft">{figure(row.dba, 0)} dBA</span>
+                      )}
+                    </th>
+                    <td className="py-2 pr-3">
+                      <span className="text-lg font-bold">{span(row.die)}</span>
+                      <Over one={row.die} roomC={roomC} limitC={limits.edgeC} />
+                    </td>
+                    <td className="py-2 pr-3">{change(row.atEqualSpeedK)}</td>
+                    <td className="py-2 pr-3">
+                      {change(row.atEqualNoiseK)}
+                      {row.atEqualNoiseK && (
+                        <span className="block text-sm text-soft">
+                          today’s at {figure(row.atEqualNoiseK.todayRpm, 0)} rpm
+                        </span>
+                      )}
+                    </td>
+                    <td className="py-2 pr-3">
+                      {lost.memory.length > 0 ? <Lost /> : span(row.memory)}
+                      <Over one={row.memory} roomC={roomC} limitC={limits.memoryC} />
+                    </td>
+                    <td className="py-2">
+                      {lost.vrm.length > 0 ? <Lost /> : span(row.vrm)}
+                      <Over one={row.vrm} roomC={roomC} limitC={limits.vrmC} />
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <p className="mt-3 text-sm text-soft">
+            Today: {figure(today.edgeK)} K over room at {figure(today.fanRpm, 0)} rpm ({today.runName}). Sheets hold
+            within about 12 %; memory and VRM share the plate with the die by an estimate, so their intervals are wide.
+            {today.dba === null && " Equally loud is not known: the run before the work has no sound level."}
+          </p>
+        </Sheet>
+      )}
+    </div>
+  );
+}
+
+/** Said where even the interval’s middle comes over a limit in the warmest room. */
+function Over({ one, roomC, limitC }: { one: Brought | null; roomC: number; limitC: number | null }) {
+  if (!one || limitC === null || one.riseK + roomC <= limitC) return null;
+  return (
+    <span className="block text-sm text-amber">
+      over {figure(limitC, 0)} °C in a room of {figure(roomC, 0)} °C
+    </span>
+  );
+}
+
+const Lost = () => <span className="font-semibold text-amber">loses its contact</span>;
+
+function lostWords({ memory, vrm }: { memory: string[]; vrm: string[] }): string {
+  const words = [
+    memory.length > 0 ? `Memory (${memory.slice(0, 4).join(", ")})` : "",
+    vrm.length > 0 ? `VRM (${vrm.slice(0, 4).join(", ")}${vrm.length > 4 ? " …" : ""})` : "",
+  ].filter(Boolean);
+  return `${words.join(" and ")} lose`;
+}

@@ -1,0 +1,224 @@
+import type { CoolerJob, CoolerPlan } from "#contract";
+import { type HeatsinkFound, heatsink } from "#core/coolers/index.ts";
+import { Problem, type ProblemDetail } from "#core/problem/index.ts";
+import { fittedOf } from "../../parts/cooler/fitted.ts";
+import { Button } from "../../ui/button.tsx";
+import { SelectField } from "../../ui/field.tsx";
+import { figure } from "../../ui/format.ts";
+import { MmField } from "../../ui/mm-field.tsx";
+import { Note } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import type { CoolerPartProps } from "./use-cooler-plan.ts";
+
+type Sink = CoolerPlan["heatsinks"][number];
+
+const NEW: Omit<Sink, "id" | "partId"> = {
+  fins: { widthMm: 14, lengthMm: 12, baseMm: 1.5, finHeightMm: 5, finThickMm: 1, count: 5 },
+  air: "stream",
+  speedMS: 1.5,
+  joint: { thicknessMm: 0.2, conductivityWPerMK: 1.2 },
+  glued: true,
+  powerW: 2,
+  riseNowK: 50,
+};
+
+function found(
+  sink: Sink,
+  chip: { widthMm: number; heightMm: number },
+): { ok: HeatsinkFound } | { problem: ProblemDetail } {
+  try {
+    const air = sink.air === "stream" ? { kind: sink.air, speedMS: sink.speedMS } : { kind: sink.air };
+    return { ok: heatsink({ ...sink, air, chip }) };
+  } catch (error) {
+    if (error instanceof Problem) return { problem: error.detail() };
+    throw error;
+  }
+}
+
+/** Room above a part under the cooler that goes on, mm; null in free air or where nobody knows. */
+function roomAbove(job: CoolerJob, partId: string): number | null {
+  const answer = fittedOf(job);
+  if (!answer || "problem" in answer) return null;
+  const gap = answer.ok.fit.gaps.find((one) => one.partId === partId)?.gapMm;
+  return gap ?? null;
+}
+
+/** Heatsinks on single chips: what each brings in its air, and whether the cooler still closes over it. */
+export function HeatsinksPart({ job, plan }: CoolerPartProps) {
+  const { heatsinks } = plan.value;
+  const parts = job.map?.parts.filter(({ side, kind }) => side === "front" && kind !== "capacitor") ?? [];
+  const set = (index: number, more: Partial<Sink>): void =>
+    plan.change({ heatsinks: heatsinks.map((one, at) => (at === index ? { ...one, ...more } : one)) });
+  const add = (): void => {
+    let number = heatsinks.length + 1;
+    while (heatsinks.some(({ id }) => id === `H${number}`)) number++;
+    const part = parts.find(({ id }) => !heatsinks.some(({ partId }) => partId === id)) ?? parts[0];
+    const last = heatsinks.at(-1);
+    plan.change({
+      heatsinks: [...heatsinks, { ...NEW, ...last, id: `H${number}`, partId: part?.id ?? "part" }],
+    });
+  };
+  return (
+    <div className="space-y-4">
+      {heatsinks.length === 0 && (
+        <Note title="No add-on heatsink yet">
+          Their surface counts only where air moves. Say how many fins, which air, and what holds it: what it brings is
+          worked out before anything is glued.
+        </Note>
+      )}
+      {heatsinks.map((sink, index) => {
+        const part = parts.find(({ id }) => id === sink.partId);
+        const answer = found(sink, part ?? { widthMm: 14, heightMm: 12 });
+        const room = roomAbove(job, sink.partId);
+        const tallMm = sink.joint.thicknessMm + sink.fins.baseMm + sink.fins.finHeightMm;
+        return (
+          <Sheet
+            key={sink.id}
+            title={`Heatsink ${sink.id} on ${sink.partId}`}
+            action={
+              <Button
+                look="quiet"
+                onClick={() => plan.change({ heatsinks: heatsinks.filter((_, at) => at !== index) })}
+              >
+                Remove
+              </Button>
+            }
+          >
+            <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
+              <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
+                {parts.length > 0 && (
+                  <SelectField
+                    label="On"
+                    value={sink.partId}
+                    onChange={(event) => set(index, { partId: event.target.value })}
+                  >
+                    {!part && <option>{sink.partId}</option>}
+                    {parts.map(({ id }) => (
+                      <option key={id}>{id}</option>
+                    ))}
+                  </SelectField>
+                )}
+                {(
+                  [
+                    ["widthMm", "Across its fins (mm)"],
+                    ["lengthMm", "Along its fins (mm)"],
+                    ["baseMm", "Base (mm)"],
+                    ["finHeightMm", "Fin height (mm)"],
+                    ["finThickMm", "Fin thickness (mm)"],
+                    ["count", "Fins"],
+                  ] as const
+                ).map(([key, label]) => (
+                  <MmField
+                    key={key}
+                    label={label}
+                    value={sink.fins[key]}
+                    least={key === "count" ? 1 : 0.1}
+                    most={200}
+                    onValue={(value) =>
+                      value !== null &&
+                      set(index, { fins: { ...sink.fins, [key]: key === "count" ? Math.round(value) : value } })
+                    }
+                  />
+                ))}
+                <SelectField
+                  label="Air around it"
+                  value={sink.air}
+                  onChange={(event) => set(index, { air: event.target.value as Sink["air"] })}
+                >
+                  <option value="still">stands still</option>
+                  <option value="stream">streams along it</option>
+                  <option value="blocked">blocked on all sides</option>
+                </SelectField>
+                {sink.air === "stream" && (
+                  <MmField
+                    label="Stream (m/s)"
+                    value={sink.speedMS}
+                    least={0.05}
+                    most={30}
+                    onValue={(speedMS) => speedMS !== null && set(index, { speedMS })}
+                  />
+                )}
+                <SelectField
+                  label="Held by"
+                  value={sink.glued ? "adhesive" : "pad"}
+                  onChange={(event) => set(index, { glued: event.target.value === "adhesive" })}
+                >
+                  <option value="adhesive">adhesive</option>
+                  <option value="pad">adhesive pad</option>
+                </SelectField>
+                <MmField
+                  label="Joint (mm)"
+                  value={sink.joint.thicknessMm}
+                  least={0.01}
+                  most={5}
+                  onValue={(value) => value !== null && set(index, { joint: { ...sink.joint, thicknessMm: value } })}
+                />
+                <MmField
+                  label="Its W/mK"
+                  value={sink.joint.conductivityWPerMK}
+                  least={0.1}
+                  most={100}
+                  onValue={(value) =>
+                    value !== null && set(index, { joint: { ...sink.joint, conductivityWPerMK: value } })
+                  }
+                />
+                <MmField
+                  label="Chip gives off (W)"
+                  value={sink.powerW}
+                  least={0.05}
+                  most={100}
+                  onValue={(powerW) => powerW !== null && set(index, { powerW })}
+                />
+                <MmField
+                  label="Over room now (K)"
+                  value={sink.riseNowK}
+                  least={0.5}
+                  most={200}
+                  onValue={(riseNowK) => riseNowK !== null && set(index, { riseNowK })}
+                />
+              </div>
+              <div>
+                {"problem" in answer ? (
+                  <Note kind="fault" title={answer.problem.what}>
+                    {answer.problem.remedy}
+                  </Note>
+                ) : (
+                  <>
+                    <p className="text-sm text-soft">Expected at the chip</p>
+                    <p className="text-2xl font-bold">
+                      −{figure(answer.ok.bringsK)} K{" "}
+                      <span className="text-base font-normal">
+                        ({figure(answer.ok.lowK)} to {figure(answer.ok.highK)})
+                      </span>
+                    </p>
+                    <p className="mt-1">{answer.ok.why}</p>
+                    <p className="mt-1 text-sm text-soft">
+                      {figure(answer.ok.kPerW)} K/W: fins {figure(answer.ok.finsKPerW)}, joint{" "}
+                      {figure(answer.ok.jointKPerW)}, spreading {figure(answer.ok.spreadKPerW)}; surface{" "}
+                      {figure(answer.ok.areaMm2 / 100, 0)} cm².
+                    </p>
+                  </>
+                )}
+                <p className={`mt-2 ${room !== null && room < tallMm ? "font-medium text-danger" : ""}`}>
+                  {room === null
+                    ? `Stands ${figure(tallMm, 1)} mm above the chip: lay the cooler over it on trial before the adhesive sets.`
+                    : room < tallMm
+                      ? `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm: it does not close over it.`
+                      : `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm.`}
+                </p>
+                {sink.glued && (
+                  <p className="mt-1 text-sm text-soft">
+                    Glue it at Compound as adhesive: its clock of setting then stands on the Bench.
+                  </p>
+                )}
+              </div>
+            </div>
+          </Sheet>
+        );
+      })}
+      <Button disabled={heatsinks.length >= 40} onClick={add}>
+        Add a heatsink
+      </Button>
+    </div>
+  );
+}

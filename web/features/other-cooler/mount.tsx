@@ -1,0 +1,220 @@
+import { useMemo } from "react";
+import { type KitScrew, ON_DIE_MM, padForGap } from "#core/coolers/index.ts";
+import { foldMarks } from "#core/handwork/index.ts";
+import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
+import type { FitAnswer, Fitted } from "../../parts/cooler/fitted.ts";
+import { KitScrews } from "../../parts/cooler/kit-screws.tsx";
+import { CoolerOverlay } from "../../parts/cooler/overlay.tsx";
+import { FACE_WORDS } from "../../parts/cooler/words.ts";
+import { TurnsProblem } from "../../parts/steps/turns-waiting.tsx";
+import { useTurns } from "../../parts/steps/use-turns.ts";
+import { BoardPlan, type PlanMarks } from "../../ui/board-plan.tsx";
+import { Button } from "../../ui/button.tsx";
+import { figure } from "../../ui/format.ts";
+import { Note } from "../../ui/note.tsx";
+import { Sheet } from "../../ui/page.tsx";
+import { usePadSession } from "../../workers/use-pad-session.ts";
+import type { CoolerPartProps } from "./use-cooler-plan.ts";
+
+/** The sheet that lies beside the card: which screw in which hole, which pad on which face, in which order and how far to turn. */
+export function MountPart({ job, cardName, answer, plan }: CoolerPartProps & { cardName: string; answer: FitAnswer }) {
+  if (!answer || "problem" in answer)
+    return (
+      <Note kind="caution" title={answer ? answer.problem.what : "There is no board map to mount it on"}>
+        {answer?.problem.remedy}
+      </Note>
+    );
+  const { ok } = answer;
+  return (
+    <div className="space-y-4">
+      {!ok.fit.fits && (
+        <Note kind="caution" title="It does not go on as it is">
+          What follows holds for the posts that have a hole. See “Does it go on?” for what stands in the way.
+        </Note>
+      )}
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <p className="text-soft">
+          {ok.cooler.name} on {job.boardName}, {cardName}. Seen from the component side.
+        </p>
+        <Button className="no-print" look="main" onClick={() => print()}>
+          Print the mount sheet
+        </Button>
+      </div>
+      <div className="grid items-start gap-4 lg:grid-cols-2">
+        <div className="space-y-4">
+          <Sheet title="Screws">
+            <Screws fitted={ok} drawer={plan.value.drawer} />
+          </Sheet>
+          <Turning fitted={ok} />
+        </div>
+        <div className="space-y-4">
+          <Sheet title="Pads and paste">
+            <BoardPlan
+              map={ok.mounted.map}
+              side="front"
+              label={`Pads and paste under ${ok.cooler.name}`}
+              marks={padMarks(ok)}
+              overlay={<CoolerOverlay map={ok.mounted.map} cooler={ok.cooler} fit={ok.fit} />}
+            />
+            <Places fitted={ok} />
+          </Sheet>
+        </div>
+      </div>
+      <div className="no-print">
+        <Sheet title="More screws from the drawer">
+          <p className="mb-3 text-soft">
+            Beside the kit of {ok.cooler.name}: what would do for a post without a screw.
+          </p>
+          <KitScrews screws={plan.value.drawer} onScrews={(drawer) => plan.change({ drawer })} />
+        </Sheet>
+      </div>
+    </div>
+  );
+}
+
+function Screws({ fitted: { cooler, fit }, drawer }: { fitted: Fitted; drawer: readonly KitScrew[] }) {
+  const kinds = [...cooler.kit, ...drawer];
+  return (
+    <table className="w-full text-left">
+      <thead>
+        <tr className="text-sm text-soft">
+          <th className="py-1 font-normal">Hole</th>
+          <th className="font-normal">Post</th>
+          <th className="font-normal">Screw</th>
+          <th className="font-normal">Washer</th>
+          <th className="text-right font-normal">Holds in it by</th>
+        </tr>
+      </thead>
+      <tbody>
+        {fit.posts.map((post) => {
+          const kind = kinds.find(({ id }) => id === post.screwId);
+          return (
+            <tr key={post.postId} className="border-t border-line">
+              <th scope="row" className="py-2">
+                {post.holeId ?? <span className="text-danger">none</span>}
+              </th>
+              <td className="py-2">{post.postId}</td>
+              <td className="font-semibold">
+                {kind ? (
+                  `${kind.id}, ${kind.thread} × ${kind.lengthMm} mm`
+                ) : (
+                  <span className="text-danger">none fits</span>
+                )}
+              </td>
+              <td>{kind && kind.washerMm > 0 ? `${kind.washerMm} mm` : "–"}</td>
+              <td className="text-right">{post.engagementMm === null ? "–" : `${figure(post.engagementMm, 2)} mm`}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function padMarks({ fit, cooler }: Fitted): PlanMarks {
+  const useOf = new Map(cooler.faces.map((face) => [face.id, face.for]));
+  return Object.fromEntries(
+    fit.gaps.toReversed().map(({ partId, faceId, gapMm }) => {
+      if (useOf.get(faceId) === "paste") return [partId, { text: "paste", wash: 0.5 }];
+      const pad = gapMm === null ? null : padForGap(gapMm);
+      return [partId, pad === null ? { text: "?", tone: "amber" as const } : { text: String(pad), hatchMm: pad }];
+    }),
+  );
+}
+
+/** By face and gap: how many places take which pad. */
+function Places({ fitted: { fit, cooler } }: { fitted: Fitted }) {
+  const rows = cooler.faces.flatMap((face) => {
+    const gaps = fit.gaps.filter(({ faceId, gapMm }) => faceId === face.id && gapMm !== null);
+    const byGap = new Map<string, string[]>();
+    for (const { gapMm, partId } of gaps) {
+      const key = (gapMm ?? 0).toFixed(2);
+      byGap.set(key, [...(byGap.get(key) ?? []), partId]);
+    }
+    return [...byGap].map(([gap, ids]) => ({ face, gap: Number(gap), ids }));
+  });
+  if (rows.length === 0) return <p className="mt-2 text-soft">No part of known height lies under a face.</p>;
+  return (
+    <table className="mt-3 w-full text-left">
+      <thead>
+        <tr className="text-sm text-soft">
+          <th className="py-1 pr-3 font-normal">Face</th>
+          <th className="font-normal">Parts</th>
+          <th className="text-right font-normal">Gap</th>
+          <th className="pl-3 font-normal">Takes</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ face, gap, ids }) => {
+          const pad = padForGap(gap);
+          return (
+            <tr key={`${face.id} ${gap}`} className="border-t border-line align-top">
+              <th scope="row" className="py-2 pr-3">
+                {face.id}
+              </th>
+              <td className="py-2">{ids.join(", ")}</td>
+              <td className="py-2 text-right whitespace-nowrap">{figure(gap, 2)} mm</td>
+              <td className="py-2 pl-3 font-semibold">
+                {face.for === "paste" ? (
+                  FACE_WORDS.paste
+                ) : pad === null ? (
+                  <span className="text-danger">no usual pad: spacer, or another face</span>
+                ) : (
+                  `pad of ${pad} mm`
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+const NOTHING_MARKED = foldMarks([]);
+
+/** Pressure on the die with its springs, and the order of turns. */
+function Turning({ fitted: { cooler, mounted } }: { fitted: Fitted }) {
+  const remote = usePadSession();
+  const map = useMemo(() => (mounted.map.die && mounted.map.screws.length > 0 ? mounted.map : null), [mounted]);
+  const turning = useTurns(remote, "tighten", map, null, NOTHING_MARKED);
+  const { fastening, problem, progress } = turning;
+  const { die } = mounted.map;
+  if (problem) return <TurnsProblem turning={turning} />;
+  if (!fastening || !die)
+    return (
+      <Sheet title="How to tighten">
+        <p role="status" className="text-soft">
+          {progress === null ? "No screw pulls yet." : `Working out the turns: ${Math.round(100 * progress)} %`}
+        </p>
+      </Sheet>
+    );
+  const kPa = (1000 * fastening.final.dieForceN) / (die.widthMm * die.heightMm);
+  const { usualLow, usualHigh } = DIE_PRESSURE_KPA;
+  return (
+    <Sheet title="How to tighten">
+      <p>
+        All tight, pads left out: <strong>{figure(kPa, 0)} kPa</strong> on the die,{" "}
+        {kPa < usualLow
+          ? "less than usual: a washer under each spring adds pull"
+          : kPa > usualHigh
+            ? "more than usual: fewer or thinner washers, no turn further"
+            : "as usual"}{" "}
+        ({figure(usualLow, 0)} to {figure(usualHigh, 0)} kPa is usual; {ON_DIE_MM} mm of compound).
+      </p>
+      {cooler.screwPullN === null && (
+        <p className="mt-1 text-amber">Nobody typed what its screws pull: 35 N each is assumed.</p>
+      )}
+      <ol className="mt-3 list-decimal space-y-1 pl-6">
+        <li>All screws to first bite, none further.</li>
+        {fastening.tighten.map((turn, index) => (
+          <li key={`${turn.screwId} ${turn.totalTurns}`}>
+            {turn.screwId} by {figure(turn.turns, 2)} turns
+            {index === fastening.tighten.length - 1 ? ", then none further" : ""}
+          </li>
+        ))}
+        <li>Look along the edge: every pad touches, the board is flat. If not, loosen and begin again.</li>
+      </ol>
+    </Sheet>
+  );
+}

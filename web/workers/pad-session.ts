@@ -1,4 +1,5 @@
-import { type BoardMap, type Point, straighten } from "#core/boardmap/index.ts";
+import { type BoardMap, type Box, type Package, type Point, straighten } from "#core/boardmap/index.ts";
+import { type Proposal, proposeParts } from "#core/boardphoto/index.ts";
 import {
   checkDose,
   closing,
@@ -91,6 +92,17 @@ export class PadSession {
   /** What a straightened photo of a die shows. */
   imprint(pixels: Uint8ClampedArray, width: number, height: number, swapped: boolean): Imprint {
     return proposeImprint(pixels, width, height, swapped);
+  }
+
+  /** Parts that a straightened photo of a board shows. */
+  proposeParts(
+    pixels: Uint8ClampedArray,
+    width: number,
+    height: number,
+    place: Box,
+    packages: readonly Package[],
+  ): Proposal[] {
+    return proposeParts(pixels, width, height, place, packages);
   }
 
   /** @param seconds how long better plans are looked for */

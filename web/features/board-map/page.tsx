@@ -23,6 +23,7 @@ import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { MapFiles } from "./files.tsx";
 import { LayersPanel } from "./layers.tsx";
 import { Palette } from "./palette.tsx";
+import { ProposalsOverlay, ProposalsSheet, useProposals } from "./proposals.tsx";
 import { Selection } from "./selection.tsx";
 import { UnderlayImage, UnderlayPanel } from "./underlay.tsx";
 import { type MapEditor, useMapEditor } from "./use-map-editor.ts";
@@ -55,6 +56,7 @@ function Editor({ view }: { view: BoardMapView }) {
     }),
     [map, change],
   );
+  const proposals = useProposals(editor, view);
   usePlanKeys(editor, side, () => setArmed(null));
   const stamp = (pack: Package, at?: { xMm: number; yMm: number }): void => {
     const added = stampPart(map, pack, at ?? freePlace(editor, pack), side);
@@ -119,6 +121,7 @@ function Editor({ view }: { view: BoardMapView }) {
               else pick(nextPicked(picked, id, add));
             }}
             underlay={<UnderlayImage view={view} />}
+            overlay={<ProposalsOverlay proposals={proposals} heightMm={map.board.heightMm} />}
           />
           <p className="text-sm text-soft" aria-live="polite">
             {picked.length === 0
@@ -136,6 +139,7 @@ function Editor({ view }: { view: BoardMapView }) {
           <UnderlayPanel view={view} />
         </div>
         <div className="space-y-4">
+          {view.underlay && <ProposalsSheet proposals={proposals} />}
           <Palette
             editor={editor}
             armed={armed}

@@ -1,0 +1,197 @@
+import { describe, expect, it } from "vitest";
+import { addScrew, type BoardMap, EMPTY_MAP, PACKAGES, type Package, stampPart } from "../boardmap/index.ts";
+import { Problem } from "../problem/index.ts";
+import {
+  bringsInAir,
+  type Cooler,
+  coolerFromMap,
+  coolerToSvg,
+  differences,
+  EMPTY_COOLER,
+  fit,
+  fitTaskOf,
+  leakGate,
+  mountedOn,
+  padForGap,
+  planOfCooler,
+  readLeakLog,
+  roomOf,
+  turnedOverCooler,
+  withPlan,
+} from "./index.ts";
+
+const memory = PACKAGES[0] as Package;
+/** A die with four holes about it, an outer one, and a memory package left of it. */
+const MAP: BoardMap = [
+  [-25, -25],
+  [25, -25],
+  [-25, 25],
+  [25, 25],
+  [80, 0],
+].reduce(
+  (map, [x = 0, y = 0]) => addScrew(map, { xMm: 100 + x, yMm: 50 + y }).map,
+  stampPart(
+    {
+      ...EMPTY_MAP,
+      board: { ...EMPTY_MAP.board, dieTallMm: 2.4 },
+      die: { xMm: 100, yMm: 50, widthMm: 20, heightMm: 20 },
+    },
+    memory,
+    { xMm: 68, yMm: 50 },
+    "front",
+  ).map,
+);
+const COOLER: Cooler = {
+  ...EMPTY_COOLER,
+  name: "Block",
+  kind: "waterblock",
+  outline: { xMm: 20, yMm: 0, widthMm: 200, heightMm: 96 },
+  plate: { xMm: 0, yMm: 0, widthMm: 40, heightMm: 40, metal: "copper" },
+  faces: [{ id: "f1", xMm: -32, yMm: 0, widthMm: 15, heightMm: 30, levelMm: -0.5, for: "pad" }],
+  posts: [-25, 25].flatMap((x) =>
+    [-25, 25].map((y) => ({ id: `p${x}${y}`, xMm: x, yMm: y, thread: "M2.5", holeDepthMm: 5, levelMm: 0.5 })),
+  ),
+  kit: [{ id: "kit", thread: "M2.5", lengthMm: 8, washerMm: 0.5, quantity: 4 }],
+  screwPullN: 40,
+  springNPerMm: 10,
+};
+
+describe("a cooler on a board’s map", () => {
+  const found = fit(fitTaskOf(MAP, COOLER, []));
+  const mounted = mountedOn(MAP, COOLER, found, []);
+
+  it("takes the places of the original’s screws and pads and leaves the map itself as it was", () => {
+    expect(found.fits).toBe(true);
+    expect(mounted.keptOff).toEqual(["S5"]);
+    expect(mounted.map.screws.map(({ id }) => id)).toEqual(["S1", "S2", "S3", "S4"]);
+    // The spring is stretched by half a millimetre of washer more: together they pull what was typed.
+    expect(mounted.map.screws[0]).toMatchObject({ lengthMm: 8, washerMm: 0.5, forceN: 35, springNPerMm: 10 });
+    // 2.4 − 0.5 − 1.1 of the package.
+    expect(mounted.gapsMm.M1).toBeCloseTo(2.4 - 0.5 - memory.tallMm, 9);
+    expect(mounted.map.parts[0]?.cooledBy).toBe("pad");
+    expect(MAP.screws).toHaveLength(5);
+  });
+
+  it("lists what differs from the layout it was drawn for, nothing where all lies right", () => {
+    expect(differences(MAP, COOLER, found)).toEqual([]);
+    const other = { ...COOLER, faces: [...COOLER.faces, { ...COOLER.faces[0]!, id: "f2", xMm: 60 }] };
+    expect(differences(MAP, other, fit(fitTaskOf(MAP, other, [])))).toEqual(["Under f2 lies no part."]);
+    const bare = { ...COOLER, faces: [] };
+    expect(differences(MAP, bare, fit(fitTaskOf(MAP, bare, [])))).toEqual(["Nothing reaches M1."]);
+  });
+
+  it("refuses a map without a die, and a cooler without a plate", () => {
+    expect(() => fitTaskOf({ ...MAP, die: null }, COOLER, [])).toThrow(/no die/);
+    expect(() => fitTaskOf(MAP, { ...COOLER, plate: null }, [])).toThrow(/no plate/);
+  });
+
+  it.each([
+    [0.5, 0.75],
+    [0.6, 0.75],
+    [1, 1.25],
+    [1.9, 2.5],
+    [0.05, null],
+    [4, null],
+  ])("a gap of %s mm takes a pad of %s", (gap, pad) => {
+    expect(padForGap(gap)).toBe(pad);
+  });
+});
+
+describe("the plan of a cooler", () => {
+  it("comes back from the editor’s plan as it went there", () => {
+    expect(withPlan(COOLER, planOfCooler(COOLER))).toEqual(COOLER);
+    const without = { ...COOLER, outline: null };
+    expect(withPlan(without, planOfCooler(without))).toEqual(without);
+  });
+
+  it("turned over twice is itself; a drawing carries all of it", () => {
+    expect(turnedOverCooler(turnedOverCooler(COOLER))).toEqual(COOLER);
+    const svg = coolerToSvg({ ...COOLER, note: "a < b & c" });
+    const kept = /<metadata id="algidus-cooler">(.*)<\/metadata>/.exec(svg)?.[1] ?? "";
+    const text = kept.replace(/&lt;/g, "<").replace(/&gt;/g, ">").replace(/&amp;/g, "&");
+    expect(JSON.parse(text)).toEqual({ ...COOLER, note: "a < b & c" });
+  });
+
+  it("made of a foreign drawing has its origin in the plate’s middle", () => {
+    const made = coolerFromMap(planOfCooler(COOLER), "Foreign");
+    expect(made.posts.map(({ xMm, yMm }) => [xMm, yMm])).toEqual(COOLER.posts.map(({ xMm, yMm }) => [xMm, yMm]));
+    expect(made.plate).toMatchObject({ xMm: 0, yMm: 0, widthMm: 40 });
+  });
+});
+
+describe("room and weight", () => {
+  it("counts slots of 20.32 mm, reach and moment, and says what the case lacks", () => {
+    const cooler = { outline: { xMm: 20, yMm: 0, widthMm: 200, heightMm: 100 }, heightMm: 58, weightG: 900 };
+    const found = roomOf(cooler, 100, { slots: 2, lengthMm: 210 });
+    // 60.67 of 60.96 mm; 100 + 20 + 100 mm; 0.9 kg × 9.81 m/s² × 0.12 m.
+    expect(found).toMatchObject({ slots: 3, lengthMm: 220, supportAdvised: false });
+    expect(found.momentNm).toBeCloseTo(1.0595, 3);
+    expect(found.faults).toHaveLength(2);
+    expect(roomOf({ ...cooler, weightG: 1400 }, 100, { slots: null, lengthMm: null })).toMatchObject({
+      supportAdvised: true,
+      faults: [],
+    });
+  });
+});
+
+describe("what it brings in air", () => {
+  const today = { powerW: 200, fanRpm: 1500, dba: 38, edgeK: 50, edgeU95K: 1, memoryK: 55, vrmK: 45 };
+  const points = [
+    { fanRpm: 1000, kPerW: 0.2, dba: 28 },
+    { fanRpm: 2000, kPerW: 0.15, dba: 43 },
+  ];
+
+  it("goes through its points, quieter and cooler where it is both", () => {
+    const [slow, middle, fast] = bringsInAir(points, today, { memory: true, vrm: false });
+    expect(slow?.die.riseK).toBeCloseTo(40, 9);
+    expect(fast?.die.riseK).toBeCloseTo(30, 9);
+    // Straight in logarithms: √(0.2 · 0.15) at √(1000 · 2000).
+    expect(middle?.die.riseK).toBeCloseTo(200 * Math.sqrt(0.03), 9);
+    expect(slow?.vrm).toBeNull();
+    expect(slow?.memory?.riseK).toBeLessThan(55);
+    // As loud as 28 dBA today's fans turn slower than at 38: by 10 dB of 50 a decade.
+    expect(slow?.atEqualNoiseK?.todayRpm).toBeCloseTo(1500 * 10 ** (-10 / 50), 6);
+    expect(slow?.atEqualNoiseK?.riseK).toBeLessThan(slow?.atEqualSpeedK.riseK ?? 0);
+  });
+
+  it("says nothing without points, and no noise where a level is not known", () => {
+    expect(bringsInAir([], today, { memory: true, vrm: true })).toEqual([]);
+    const [row] = bringsInAir(points, { ...today, dba: null }, { memory: true, vrm: true });
+    expect(row?.atEqualNoiseK).toBeNull();
+  });
+});
+
+describe("a leak test on file", () => {
+  const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+  it("reads mbar, °F and clock times, thinned to what is kept", () => {
+    const rows = Array.from({ length: 600 }, (_, k) => `${k * 10};${400 - k / 100};70`);
+    const found = readLeakLog(bytes(`Time [s];Pressure [mbar];Room [°F]\n${rows.join("\n")}`), 100);
+    expect(found).toHaveLength(100);
+    expect(found[0]?.pressureKPa).toBeCloseTo(40, 1);
+    expect(found[0]?.airC).toBeCloseTo(21.11, 2);
+    expect(found.at(-1)?.atMin).toBeGreaterThan(99);
+  });
+
+  it.each([
+    ["no pressure", "Time [s];Room [°C];x\n0;20;1\n1;20;1\n2;20;1", /is a pressure/],
+    ["no air", "Time [s];Pressure [kPa];x\n0;20;1\n1;20;1\n2;20;1", /air/],
+  ])("refuses a log with %s", (_, text, words) => {
+    expect(() => readLeakLog(bytes(text), 100)).toThrow(Problem);
+    expect(() => readLeakLog(bytes(text), 100)).toThrow(words);
+  });
+
+  it("opens the gate only for what is tight or taken on; a broken gauge keeps it shut", () => {
+    const test = { namedKPaPerH: 2, gaugeStepKPa: 0.1, airStepK: 0.1, readings: [], accepted: "" };
+    const steady = Array.from({ length: 12 }, (_, k) => ({ atMin: 5 * k, pressureKPa: 40, airC: 21 }));
+    expect(leakGate(COOLER, test)).toBe("to test");
+    expect(leakGate({ kind: "air" }, test)).toBe("dry");
+    expect(leakGate(null, test)).toBe("dry");
+    expect(leakGate(COOLER, { ...test, readings: steady })).toBe("tight");
+    const stuck = steady.map((one) => ({ ...one, airC: 20 + one.atMin / 10 }));
+    expect(leakGate(COOLER, { ...test, readings: stuck })).toBe("to test");
+    const falling = steady.map((one) => ({ ...one, pressureKPa: 40 - one.atMin / 4 }));
+    expect(leakGate(COOLER, { ...test, readings: falling })).toBe("leaking");
+    expect(leakGate(COOLER, { ...test, readings: falling, accepted: "watched" })).toBe("accepted");
+  });
+});

@@ -1,0 +1,129 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  type Card,
+  type CoolerJob,
+  type CoolerLine,
+  type CoolerPlan,
+  type CoolerView,
+  EMPTY_BENCH,
+  EMPTY_COOLER_PLAN,
+  type ServiceLine,
+  type ServiceView,
+  type TestBench,
+} from "#contract";
+import { type Cooler, EMPTY_COOLER } from "#core/coolers/index.ts";
+import { CARD, dropRun, openTestServer, type TestServer } from "./server.ts";
+
+let server: TestServer;
+let card: Card;
+beforeAll(async () => {
+  server = await openTestServer();
+  ({ body: card } = await server.ask<Card>("POST", "/api/cards", CARD));
+  await dropRun(server, card);
+});
+afterAll(() => server.close());
+
+const BLOCK: Cooler = {
+  ...EMPTY_COOLER,
+  name: "Block",
+  kind: "waterblock",
+  plate: { xMm: 0, yMm: 0, widthMm: 40, heightMm: 40, metal: "copper" },
+};
+const add = (cooler: Cooler) => server.ask<CoolerView>("POST", "/api/coolers", { cooler });
+const jobOf = async () => (await server.ask<CoolerJob>("GET", `/api/services/${card.serviceId}/cooler`)).body;
+const keep = async (more: Partial<CoolerPlan>) => {
+  const { plan, version } = await jobOf();
+  const body = { plan: { ...plan, ...more }, version };
+  return server.ask<CoolerJob>("PUT", `/api/services/${card.serviceId}/cooler`, body);
+};
+/** Power for the run after the work, on a simulated bench. */
+async function start() {
+  const { body: bench } = await server.ask<TestBench>("POST", "/api/benches", { ...EMPTY_BENCH, name: "Left" });
+  const { body } = await server.ask<{ id: string; code?: string }>("POST", "/api/live", {
+    benchId: bench.id,
+    serviceId: card.serviceId,
+    side: "after",
+    protocol: {
+      name: "Short",
+      about: "",
+      steps: [{ kind: "soak", label: "Short soak", fan: 62, powerPct: 100, minutes: 3, early: false }],
+    },
+    loadName: "loop",
+    sidePanel: "open bench",
+    roomC: null,
+  });
+  if (body.code === undefined) await server.ask("PUT", `/api/live/${body.id}/stop`);
+  return body.code ?? "started";
+}
+
+describe("coolers", () => {
+  it("are kept with their drawing, changed by version, removed and put back", async () => {
+    const { status, body } = await add(BLOCK);
+    expect(status).toBe(201);
+    const changed = {
+      ...BLOCK,
+      name: "Block B",
+      posts: [{ id: "p1", xMm: 1, yMm: 2, thread: "M2.5", holeDepthMm: 5, levelMm: 0 }],
+    };
+    const put = await server.ask<CoolerView>("PUT", `/api/coolers/${body.id}`, { cooler: changed, version: 1 });
+    expect(put.body).toMatchObject({ version: 2, cooler: { name: "Block B", posts: [{ id: "p1" }] } });
+    const stale = await server.ask<{ code: string }>("PUT", `/api/coolers/${body.id}`, { cooler: BLOCK, version: 1 });
+    expect([stale.status, stale.body.code]).toEqual([409, "changed-elsewhere"]);
+    const gone = await server.ask<CoolerLine[]>("PUT", `/api/coolers/${body.id}/removed`, { removed: true });
+    expect(gone.body).toEqual([]);
+    expect((await server.ask("GET", `/api/coolers/${body.id}`)).status).toBe(404);
+    const back = await server.ask<CoolerLine[]>("PUT", `/api/coolers/${body.id}/removed`, { removed: false });
+    expect(back.body).toMatchObject([{ name: "Block B", cards: 0 }]);
+  });
+
+  it.each([
+    ["a thread that is none", { posts: [{ id: "p", xMm: 0, yMm: 0, thread: "wood", holeDepthMm: 5, levelMm: 0 }] }],
+    ["no name", { name: " " }],
+    ["a newer version", { version: 99 }],
+    [
+      "more posts than a cooler has",
+      { posts: Array(41).fill({ id: "p", xMm: 0, yMm: 0, thread: "M2", holeDepthMm: 5, levelMm: 0 }) },
+    ],
+  ])("refuse %s, and keep nothing", async (_, more) => {
+    const before = (await server.ask<CoolerLine[]>("GET", "/api/coolers")).body.length;
+    expect((await add({ ...BLOCK, ...more } as Cooler)).status).toBe(422);
+    expect((await server.ask<CoolerLine[]>("GET", "/api/coolers")).body).toHaveLength(before);
+  });
+});
+
+describe("another cooler on a card", () => {
+  it("is chosen; no power before its loop is tight; what is accepted or tight lets it go on", async () => {
+    const { body: block } = await add({ ...BLOCK, name: "Wet" });
+    expect((await jobOf()).plan).toEqual(EMPTY_COOLER_PLAN);
+    expect((await jobOf()).now).toMatchObject({ runName: expect.any(String), powerW: expect.any(Number) });
+    const { body: job } = await keep({ coolerId: block.id });
+    expect(job.cooler?.name).toBe("Wet");
+
+    const skip = async (station: string) =>
+      server.ask<ServiceView>("PUT", `/api/services/${card.serviceId}/skip`, { station, reason: "not needed here" });
+    for (const station of ["takeIn", "decide", "strip", "clean", "pads", "compound", "fans", "closeUp"])
+      await skip(station);
+    const lineOf = async () =>
+      (await server.ask<ServiceLine[]>("GET", "/api/bench")).body.find(({ serviceId }) => serviceId === card.serviceId);
+    expect((await lineOf())?.next).toBe("Test its loop for leaks before power");
+    expect(await start()).toBe("leak-test-first");
+
+    const readings = Array.from({ length: 12 }, (_, k) => ({ atMin: 5 * k, pressureKPa: 40, airC: 21 }));
+    const leaking = readings.map((one) => ({ ...one, pressureKPa: 40 - one.atMin / 4 }));
+    await keep({ leak: { ...EMPTY_COOLER_PLAN.leak, readings: leaking } });
+    expect((await lineOf())?.next).toBe("Its loop leaks: mend it before power");
+    expect(await start()).toBe("leak-test-first");
+    await keep({ leak: { ...EMPTY_COOLER_PLAN.leak, readings: leaking, accepted: "a slow one, watched" } });
+    expect((await lineOf())?.next).not.toMatch(/loop/i);
+    await keep({ leak: { ...EMPTY_COOLER_PLAN.leak, readings } });
+    expect((await lineOf())?.next).not.toMatch(/loop/i);
+    expect(await start()).toBe("started");
+  });
+
+  it("refuses a plan made from an older one, and a cooler that is not there", async () => {
+    const { plan } = await jobOf();
+    const path = `/api/services/${card.serviceId}/cooler`;
+    expect((await server.ask<{ code: string }>("PUT", path, { plan, version: 0 })).body.code).toBe("changed-elsewhere");
+    expect((await keep({ coolerId: "nobody" })).status).toBe(404);
+  });
+});

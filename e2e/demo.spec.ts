@@ -8,7 +8,7 @@ test.beforeAll(async () => {
 test.afterAll(() => app.close());
 
 /** The demo's instructive card and its mapped board, as paths. */
-async function demoPaths(page: Page, bench: Bench): Promise<{ card: string; map: string }> {
+async function demoPaths(page: Page, bench: Bench): Promise<{ card: string; map: string; decided: string }> {
   await bench.open();
   await expect(page.getByRole("link", { name: /Ostrel Fjell 70 OF70-10342/ })).toBeVisible();
   const card =
@@ -18,7 +18,9 @@ async function demoPaths(page: Page, bench: Bench): Promise<{ card: string; map:
     ) ?? "";
   const boards = (await (await fetch(app.url("/api/boards"))).json()) as Array<{ id: string; name: string }>;
   const mapped = boards.find((board) => board.name === "OF-70 rev B");
-  return { card, map: `/boards/${mapped?.id}/map` };
+  const lines = (await (await fetch(app.url("/api/bench"))).json()) as Array<{ cardId: string; serial: string }>;
+  const decided = `/cards/${lines.find(({ serial }) => serial === "BT12/81/1022")?.cardId}`;
+  return { card, map: `/boards/${mapped?.id}/map`, decided };
 }
 
 async function expectViews(
@@ -39,13 +41,16 @@ async function expectViews(
 
 test("every place passes the accessibility check, light and dark, and fits a phone", async ({ page }) => {
   const bench = new Bench(page, app);
-  const { map } = await demoPaths(page, bench);
+  const { map, decided } = await demoPaths(page, bench);
   await expectViews(page, bench, [
     ["/", "Bench"],
     ["/take-in", "Take in a card"],
     ["/cards", "Cards"],
     ["/boards", "Boards"],
     [map, "Board map: OF-70 rev B"],
+    ["/coolers", "Coolers"],
+    [`${decided}/cooler?part=brings`, "Ulmen Broadvane"],
+    [`${decided}/cooler?part=heatsinks`, "Ulmen Broadvane"],
     ["/stores", "Stores"],
     ["/workshop", "Workshop"],
     ["/removed", "Removed"],

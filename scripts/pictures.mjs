@@ -31,6 +31,7 @@ const { runs } = await ask(`/api/services/${serviceId}`);
 const decided = await ask(`/api/cards/${cardOf("BT12/81/1022")}`);
 const measured = cardOf("OF70-11907");
 const board = (await ask("/api/boards")).find((one) => one.name === "OF-70 rev B");
+const block = (await ask("/api/coolers")).find((one) => one.kind === "waterblock");
 const [testBench] = await ask("/api/benches");
 const protocol = (await ask("/api/protocols")).find((one) => one.name === "Fixed fan");
 const started = await fetch(new URL("/api/live", address), {
@@ -76,7 +77,6 @@ const VIEWS = [
   ["decide", `/cards/${decided.id}/decide`],
   ["bench", "/"],
   ["take-in", "/take-in"],
-  ["baseline", `/cards/${gain}/baseline`],
   ["run", `/runs/${runs[0].id}`],
   ["prove", `/cards/${gain}/prove`],
   ["record", `/cards/${gain}/record`],
@@ -84,11 +84,12 @@ const VIEWS = [
   ["pads-seat", `/cards/${measured}/pads?do=choose`, { width: 1280, height: 1000 }],
   ["pads-cut", `/cards/${measured}/pads?do=cut`, { width: 1280, height: 1200 }, "light", planCutting],
   ["strip", `/cards/${cardOf("BT12/83/0207")}/strip?do=steps`, undefined, "light", loosenSome],
-  ["strip-phone", `/cards/${cardOf("BT12/83/0207")}/strip?do=steps`, { width: 390, height: 780 }],
   ["close-up", `/cards/${cardOf("OS40-5613")}/close-up`, undefined, "light", turnsKnown],
   ["clean", `/cards/${cardOf("OS40-5702")}/clean`],
   ["compound", `/cards/${cardOf("OF70-12055")}/compound`, { width: 1280, height: 1240 }, "light", pressed],
   ["fans", `/cards/${cardOf("BT12/84/0031")}/fans`, { width: 1280, height: 1000 }],
+  ["other-cooler", `/cards/${decided.id}/cooler`, { width: 1280, height: 900 }],
+  ["cooler", `/coolers/${block.id}`, { width: 1280, height: 900 }],
   ["board-map", `/boards/${board.id}/map`],
   ["stores-dark", "/stores", undefined, "dark"],
 ];

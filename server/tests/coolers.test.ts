@@ -82,7 +82,16 @@ describe("coolers", () => {
     ["a newer version", { version: 99 }],
     [
       "more posts than a cooler has",
-      { posts: Array(41).fill({ id: "p", xMm: 0, yMm: 0, thread: "M2", holeDepthMm: 5, levelMm: 0 }) },
+      {
+        posts: Array.from({ length: 41 }, (_, k) => ({
+          id: `p${k}`,
+          xMm: 0,
+          yMm: 0,
+          thread: "M2",
+          holeDepthMm: 5,
+          levelMm: 0,
+        })),
+      },
     ],
   ])("refuse %s, and keep nothing", async (_, more) => {
     const before = (await server.ask<CoolerLine[]>("GET", "/api/coolers")).body.length;

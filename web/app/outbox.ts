@@ -122,7 +122,7 @@ export interface Sent<V> {
 }
 
 export interface OutboxKind<V> {
-  /** Its entries are called `<name> <id>`. */
+  /** Its entries are called `<name> <id>`: one word. */
   name: string;
   /** Waits so long for more before it sends, ms. */
   afterMs: number;

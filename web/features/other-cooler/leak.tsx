@@ -101,11 +101,13 @@ function Verdict({ answer, leak }: { answer: ReturnType<typeof judged>; leak: Le
   return (
     <Sheet>
       <p className="text-sm text-soft">Before power</p>
-      <h2 role="status" className={`text-3xl font-bold ${verdict === "leaking" ? "text-danger" : ""}`}>
-        {verdict === "tight" ? "✓ " : verdict === "leaking" ? "✗ " : ""}
-        {WORDS[verdict]}
-        {moreMin !== null && `: ${moreMin} more ${moreMin === 1 ? "minute" : "minutes"}`}
-      </h2>
+      <div role="status">
+        <h2 className={`text-3xl font-bold ${verdict === "leaking" ? "text-danger" : ""}`}>
+          {verdict === "tight" ? "✓ " : verdict === "leaking" ? "✗ " : ""}
+          {WORDS[verdict]}
+          {moreMin !== null && `: ${moreMin} more ${moreMin === 1 ? "minute" : "minutes"}`}
+        </h2>
+      </div>
       <p className="mt-1">{why}</p>
       {fallKPaPerH !== null && (
         <p className="mt-2">

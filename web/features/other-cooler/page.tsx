@@ -5,7 +5,7 @@ import { isWet } from "#core/coolers/index.ts";
 import { api } from "../../app/api.ts";
 import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import { fittedOf } from "../../parts/cooler/fitted.ts";
-import { fitHeadline } from "../../parts/cooler/words.ts";
+import { fitHeadline, lostContacts } from "../../parts/cooler/words.ts";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -59,7 +59,8 @@ function Plan({ job, cardId, name }: { job: CoolerJob; cardId: string; name: str
   const parts = PARTS.filter((one) => !("wet" in one) || (cooler && isWet(cooler)));
   const asked = search.get("part");
   const part = parts.find((one) => one.id === asked)?.id ?? "fit";
-  const fits = answer !== null && "ok" in answer && answer.ok.fit.fits;
+  const fits = answer !== null && "ok" in answer && answer.ok.fit.fits && lostContacts(answer.ok) === "";
+  const goesOn = answer !== null && "ok" in answer && answer.ok.fit.fits;
   return (
     <Page
       wide
@@ -71,7 +72,9 @@ function Plan({ job, cardId, name }: { job: CoolerJob; cardId: string; name: str
           {cooler && (
             <>
               {" · "}
-              <span className={fits ? "" : "font-semibold text-danger"}>{fitHeadline(answer)}</span>
+              <span className={fits ? "" : `font-semibold ${goesOn ? "text-amber" : "text-danger"}`}>
+                {fitHeadline(answer)}
+              </span>
             </>
           )}
         </>

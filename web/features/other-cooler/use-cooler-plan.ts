@@ -4,7 +4,7 @@ import { type Saved, useSaved } from "../../app/use-saved.ts";
 import { coolersApi } from "../../parts/cooler/endpoints.ts";
 
 const PLAN = outboxKind<CoolerPlan>({
-  name: "cooler plan",
+  name: "cooler-plan",
   afterMs: 0,
   async send(serviceId, { value, version, changes }, dispatch) {
     const body = { plan: value, version, changes };

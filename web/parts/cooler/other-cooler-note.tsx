@@ -3,7 +3,7 @@ import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
 import { coolersApi } from "./endpoints.ts";
 import { fittedOf } from "./fitted.ts";
-import { fitHeadline } from "./words.ts";
+import { fitHeadline, lostContacts } from "./words.ts";
 
 /** Another cooler in one line, wherever the work depends on it; nothing while the original goes back. */
 export function OtherCoolerNote({
@@ -27,10 +27,10 @@ export function OtherCoolerNote({
     );
   if (!job?.cooler) return null;
   const answer = fittedOf(job);
-  const fits = answer !== null && "ok" in answer && answer.ok.fit.fits;
+  const fits = answer !== null && "ok" in answer && answer.ok.fit.fits && lostContacts(answer.ok) === "";
   return (
     <Note kind={fits ? "info" : "caution"} title={`${job.cooler.name}: ${fitHeadline(answer)}`}>
-      Gaps and screws here are those of this cooler, from its drawing.{" "}
+      Its gaps and screws follow from its drawing.{" "}
       <Link className="font-semibold text-ice underline" to={`/cards/${cardId}/cooler`}>
         Its page
       </Link>

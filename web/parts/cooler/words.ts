@@ -1,5 +1,5 @@
 import type { Cooler, FaceUse } from "#core/coolers/index.ts";
-import type { FitAnswer } from "./fitted.ts";
+import type { FitAnswer, Fitted } from "./fitted.ts";
 
 export const KIND_WORDS: Readonly<Record<Cooler["kind"], string>> = {
   original: "original cooler",
@@ -14,12 +14,24 @@ export const FACE_WORDS: Readonly<Record<FaceUse, string>> = {
   none: "nothing",
 };
 
+/** Memory or VRM that nothing of the cooler reaches, in words; empty where all is reached. */
+export function lostContacts({ fit, mounted }: Fitted): string {
+  const kindOf = new Map(mounted.map.parts.map(({ id, kind }) => [id, kind]));
+  const lost = [
+    fit.uncovered.some((id) => kindOf.get(id) === "memory") ? "memory" : "",
+    fit.uncovered.some((id) => kindOf.get(id) === "mosfet") ? "VRM" : "",
+  ].filter(Boolean);
+  if (lost.length === 0) return "";
+  return lost.length === 1 ? `${lost[0]} loses its contact` : "memory and VRM lose their contact";
+}
+
 /** Whether it goes on, in a few words. */
 export function fitHeadline(answer: FitAnswer): string {
   if (answer === null) return "not judged without a board map";
   if ("problem" in answer) return answer.problem.what;
   const { fits, turned, reasons, looksMirrored } = answer.ok.fit;
-  if (fits) return turned ? "goes on, turned by half a turn" : "goes on";
+  const lost = lostContacts(answer.ok);
+  if (fits) return `goes on${turned ? ", turned by half a turn" : ""}${lost ? `; ${lost}` : ""}`;
   if (looksMirrored) return "does not go on; its drawing looks mirrored";
   const hinders = reasons.filter(({ code }) => code !== "plate-metal" && code !== "part-uncovered");
   return `does not go on: ${hinders[0]?.text ?? ""}${hinders.length > 1 ? ` And ${hinders.length - 1} more.` : ""}`;

@@ -3,6 +3,7 @@ import sharp from "sharp";
 import type { BoardMapView, CoolerJob, CoolerView } from "#contract";
 import { addScrew, type BoardMap, EMPTY_MAP, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import { CLEAN, drawnBoard } from "#core/boardphoto/tests/drawn-board.ts";
+import { turnedOverCooler } from "#core/coolers/index.ts";
 import { App, Bench, expectAccessible, expectFits, textFile } from "./support/app.ts";
 import { takeInOpen } from "./support/steps.ts";
 
@@ -77,7 +78,7 @@ test("by keyboard alone a small block is drawn, tried on a board, put on a card;
   await type(page, "Centre y (mm)", "31");
   await press(page, "Add a kind of screw");
   await type(page, "Length (mm)", "8");
-  await expect(verdict).toHaveText("OC-7: goes on");
+  await expect(verdict).toHaveText("OC-7: goes on; memory loses its contact");
   await press(page, "Face");
   await type(page, "Level above the plate’s plane (mm)", "-0.3");
   await saved(page);
@@ -116,9 +117,9 @@ test("a drawing from the other side is offered to be turned over", async ({ page
   const { request } = page;
   const [line] = (await (await request.get(app.url("/api/coolers"))).json()) as Array<{ id: string }>;
   const view = (await (await request.get(app.url(`/api/coolers/${line?.id}`))).json()) as CoolerView;
-  const posts = view.cooler.posts.map((post) => ({ ...post, xMm: -post.xMm }));
+  const drawnFromBelow = turnedOverCooler(view.cooler);
   await request.put(app.url(`/api/coolers/${view.id}`), {
-    data: { cooler: { ...view.cooler, posts, kind: "waterblock" }, version: view.version },
+    data: { cooler: { ...drawnFromBelow, kind: "waterblock" }, version: view.version },
   });
   await new Bench(page, app).open(`/cards/${card.id}/cooler`);
   await expect(page.getByText("The drawing looks mirrored")).toBeVisible();

@@ -210,7 +210,7 @@ describe("posts and holes", () => {
 
   it("serves as many and is as little over as trying every way", () => {
     let whole = 0;
-    for (let seed = 1; seed <= 12; seed++) {
+    for (let seed = 1; seed <= 8; seed++) {
       const chance = seeded(seed);
       const posts = Array.from({ length: 3 }, () => place(chance, 2.5));
       const holes = posts.map(({ xMm, yMm }) => ({
@@ -229,8 +229,8 @@ describe("posts and holes", () => {
         expect(found.shift.overMm).toBeCloseTo(expected.overMm, 5);
       }
     }
-    expect(whole).toBeGreaterThan(3);
-    expect(whole).toBeLessThan(12);
+    expect(whole).toBeGreaterThan(2);
+    expect(whole).toBeLessThan(8);
   });
 
   it("refuses a sieve of holes instead of looking for ever", () => {
@@ -251,7 +251,7 @@ describe("posts and holes", () => {
 describe("screws for posts", () => {
   it("serves as many as HiGHS, an integer-programming library, and at the same cost", async () => {
     const highs = await loadHighs();
-    for (let seed = 1; seed <= 25; seed++) {
+    for (let seed = 1; seed <= 12; seed++) {
       const chance = seeded(seed);
       const cost = Array.from({ length: 7 }, () =>
         Array.from({ length: 4 }, () => (chance.uniform() < 0.4 ? null : Math.round(chance.between(0, 40)) / 10)),

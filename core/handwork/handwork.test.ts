@@ -324,6 +324,20 @@ describe("closing", () => {
     expect(steps.at(-1)?.id).toBe("back");
   });
 
+  it("another cooler is laid on its box, the original’s screws stay on the tray, and water is tested before power", () => {
+    const other = { name: "Block", wet: true, screws: "4 × short", keptOff: ["S5", "S6"] };
+    const steps = closeUpSteps({ ...CLOSING, other });
+    expect(indexOf(steps, "kit")).toBeLessThan(indexOf(steps, "on-box"));
+    expect(indexOf(steps, "on-box")).toBeLessThan(indexOf(steps, "lower"));
+    expect(steps.find(({ id }) => id === "lower")?.text).toMatch(/onto Block/);
+    expect(steps.at(-1)?.id).toBe("leak");
+    expect(closeUpSteps({ ...CLOSING, other: { ...other, wet: false } }).at(-1)?.id).toBe("back");
+    // Two are meant to be left over; one is one too few, three are one too many.
+    expect(answered("back", "2", { other })).toBe("");
+    expect(answered("back", "1", { other })).toMatch(/look for the others/);
+    expect(answered("back", "3", { other })).toMatch(/find the hole/);
+  });
+
   it("what was opened without steps is closed with all screws of its map, but for those to be left alone", () => {
     const map: BoardMap = {
       ...FOUR,

@@ -131,6 +131,8 @@ export function PutOn({ compound }: { compound: Compound }) {
   );
 }
 
+const hundredth = (_key: string, value: unknown): unknown =>
+  typeof value === "number" ? Math.round(value * 100) / 100 : value;
 const tenth = (value: number): number => Math.round(value * 10) / 10;
 const dotAt = (x: number, y: number, volumeUl: number): Bead => ({ x1Mm: x, y1Mm: y, x2Mm: x, y2Mm: y, volumeUl });
 
@@ -215,13 +217,15 @@ function usePlay({ remote, input }: Compound) {
   const [moments, setMoments] = useState<Moment[] | null>(null);
   const [at, setAt] = useState<number | null>(null);
   const [isOn, setOn] = useState(false);
-  const asked = useRef<unknown>(null);
+  // By what it says: what is kept comes back as another object, a little rounded.
+  const question = input && JSON.stringify(input, hundredth);
+  const asked = useRef<string | null>(null);
   const load = async (): Promise<Moment[] | null> => {
     if (!remote || !input) return null;
-    if (moments && asked.current === input) return moments;
+    if (moments && asked.current === question) return moments;
     const answer = await remote.closing(input, MOMENTS, CELL_MM).catch(() => null);
     if (!answer || !("ok" in answer)) return null;
-    asked.current = input;
+    asked.current = question;
     setMoments(answer.ok);
     return answer.ok;
   };
@@ -237,7 +241,7 @@ function usePlay({ remote, input }: Compound) {
     }, FRAME_MS);
     return () => clearInterval(timer);
   }, [isOn]);
-  const isFresh = asked.current === input;
+  const isFresh = asked.current === question;
   return {
     isOn,
     moment: at !== null && isFresh ? (moments?.[at] ?? null) : null,

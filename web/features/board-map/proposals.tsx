@@ -24,7 +24,7 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 /** What a photo under the map may show, one after the other: taken, moved or left by key or tap. */
 export function useProposals(editor: MapEditor, view: BoardMapView) {
   const remote = usePadSession();
-  const { data: packages = [] } = api.usePackagesQuery();
+  const { data: packages } = api.usePackagesQuery();
   const [waiting, setWaiting] = useState<Proposal[] | null>(null);
   const [state, setState] = useState<"idle" | "looking" | "failed">("idle");
   const { map, change } = editor;
@@ -32,7 +32,7 @@ export function useProposals(editor: MapEditor, view: BoardMapView) {
   const [first] = open;
   const look = async (): Promise<void> => {
     const { underlay, boardModelId } = view;
-    if (!remote || !underlay) return;
+    if (!remote || !underlay || !packages) return;
     setState("looking");
     try {
       const { data, width, height } = await pixelsOf(`/api/boards/${boardModelId}/underlay.jpg?${underlay.hash}`);
@@ -50,7 +50,7 @@ export function useProposals(editor: MapEditor, view: BoardMapView) {
   };
   const leave = (one: Proposal): void => setWaiting((all) => all?.filter((other) => other !== one) ?? null);
   const take = (some: readonly Proposal[]): void => {
-    const next = some.reduce((all, one) => withProposal(all, one, packages), map);
+    const next = some.reduce((all, one) => withProposal(all, one, packages ?? []), map);
     const words = some.length === 1 ? `Take ${wordsOf(some[0])}` : `Take ${some.length} parts of the photo`;
     change(next, words, { picked: [] });
     setWaiting((all) => all?.filter((one) => !some.includes(one)) ?? null);
@@ -77,7 +77,9 @@ export function useProposals(editor: MapEditor, view: BoardMapView) {
     addEventListener("keydown", listen, { capture: true });
     return () => removeEventListener("keydown", listen, { capture: true });
   }, []);
-  return { open, first, state, looked: waiting !== null, look, leave, take, end: () => setWaiting(null) };
+  // Without the list of packages a photo would show a die and holes only.
+  const ready = remote !== null && packages !== undefined;
+  return { open, first, state, ready, looked: waiting !== null, look, leave, take, end: () => setWaiting(null) };
 }
 
 export type Proposals = ReturnType<typeof useProposals>;
@@ -134,7 +136,7 @@ export function ProposalsOverlay({ proposals: { open, first }, heightMm }: { pro
 
 /** The question about one proposal, and the few for all. */
 export function ProposalsSheet({ proposals }: { proposals: Proposals }) {
-  const { open, first, state, looked, look, leave, take, end } = proposals;
+  const { open, first, state, ready, looked, look, leave, take, end } = proposals;
   const sure = open.filter(({ confidence }) => confidence >= SURE);
   return (
     <Sheet title="Parts from the photo">
@@ -152,7 +154,7 @@ export function ProposalsSheet({ proposals }: { proposals: Proposals }) {
                 ? "Nothing more is proposed. What is missing is put on by hand."
                 : "Memory, power parts, die and holes that the photo shows can be proposed; each is yours to take or leave."}
           </p>
-          <Button look="main" disabled={state === "looking"} onClick={() => void look()}>
+          <Button look="main" disabled={!ready || state === "looking"} onClick={() => void look()}>
             {looked ? "Look again" : "Look for parts"}
           </Button>
         </>

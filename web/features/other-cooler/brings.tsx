@@ -1,11 +1,12 @@
 import { type CoolerJob, USUAL_LIMITS, USUAL_SETTINGS } from "#contract";
-import { type Brought, bringsInAir, type Cooler } from "#core/coolers/index.ts";
+import { type Brought, bringsInAir, type Cooler, isWet } from "#core/coolers/index.ts";
 import { api } from "../../app/api.ts";
 import type { FitAnswer } from "../../parts/cooler/fitted.ts";
 import { LinkButton } from "../../ui/button.tsx";
 import { figure } from "../../ui/format.ts";
 import { Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import { type Loop, loopAnswer } from "./loop-answer.ts";
 
 /** Where the workshop names no warmest room. */
 const USUAL_WARMEST_C = 30;
@@ -14,8 +15,16 @@ const span = (one: Brought | null): string => (one ? `${figure(one.riseK)} ± ${
 const change = (one: Brought | null): string =>
   one ? `${one.riseK > 0 ? "+" : "−"}${figure(Math.abs(one.riseK))} ± ${figure(one.u95K)} K` : "not known";
 
+interface Props {
+  job: CoolerJob;
+  cooler: Cooler;
+  /** The loop it is in, where water runs through it. */
+  loop: Loop | null;
+  answer: FitAnswer;
+}
+
 /** Rises at three fan speeds against today’s cooler, at equal speed and at equal noise; and what loses its contact. */
-export function BringsPart({ job, cooler, answer }: { job: CoolerJob; cooler: Cooler; answer: FitAnswer }) {
+export function BringsPart({ job, cooler, loop, answer }: Props) {
   const fit = answer && "ok" in answer ? answer.ok.fit : null;
   const kindOf = new Map(job.map?.parts.map(({ id, kind }) => [id, kind]));
   const bare = (kind: string): string[] => fit?.uncovered.filter((id) => kindOf.get(id) === kind) ?? [];
@@ -45,6 +54,8 @@ export function BringsPart({ job, cooler, answer }: { job: CoolerJob; cooler: Co
         <Note title="Nothing to compare with yet">
           A baseline run with room air, power and fan speed says what the cooler of today does.
         </Note>
+      ) : isWet(cooler) && cooler.air.length === 0 ? (
+        <InWater cooler={cooler} loop={loop} today={today} />
       ) : rows.length === 0 ? (
         <Note title={`Nothing is known of what ${cooler.name} does in air`}>
           <p className="mb-2">
@@ -109,6 +120,77 @@ export function BringsPart({ job, cooler, answer }: { job: CoolerJob; cooler: Co
         </Sheet>
       )}
     </div>
+  );
+}
+
+/** A loop at three speeds of its radiators’ fans, against the card as it ran. */
+function InWater({
+  cooler,
+  loop,
+  today,
+}: {
+  cooler: Cooler;
+  loop: Loop | null;
+  today: { powerW: number; edgeK: number; edgeU95K: number; fanRpm: number; runName: string };
+}) {
+  if (!loop)
+    return (
+      <Note title="What it brings depends on its loop">
+        Describe pump, radiators and tube under “Water”, then it is said here.
+      </Note>
+    );
+  const speeds = loop.radiators.flatMap(({ cooling }) => cooling.map(({ fanRpm }) => fanRpm));
+  const [low, high] = [Math.min(loop.fanRpm, ...speeds), Math.max(loop.fanRpm, ...speeds)];
+  const rows = [...new Set([low, Math.sqrt(low * high), high])].map((fanRpm) => ({
+    fanRpm,
+    found: loopAnswer(loop, cooler, today.powerW, fanRpm),
+  }));
+  const missing = rows.flatMap(({ found }) => ("problem" in found ? [found.problem] : []))[0];
+  if (missing)
+    return (
+      <Note kind="fault" title={missing.what}>
+        {missing.remedy}
+      </Note>
+    );
+  return (
+    <Sheet title={`${cooler.name} in its loop against today’s cooler at ${figure(today.powerW, 0)} W`}>
+      <table className="w-full text-left">
+        <thead>
+          <tr className="text-sm text-soft">
+            <th className="py-1 font-normal">Radiator fans</th>
+            <th className="font-normal">Die over room</th>
+            <th className="font-normal">Coolant over room</th>
+            <th className="font-normal">Against today</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(
+            ({ fanRpm, found }) =>
+              "ok" in found && (
+                <tr key={fanRpm} className="border-t border-line align-top">
+                  <th scope="row" className="py-2 pr-3">
+                    {figure(fanRpm, 0)} rpm
+                  </th>
+                  <td className="py-2 pr-3 text-lg font-bold">
+                    {span({ riseK: found.ok.dieOverRoomK, u95K: found.ok.u95K })}
+                  </td>
+                  <td className="py-2 pr-3">{figure(found.ok.coolantOverRoomK)} K</td>
+                  <td className="py-2">
+                    {change({
+                      riseK: found.ok.dieOverRoomK - today.edgeK,
+                      u95K: Math.hypot(found.ok.u95K, today.edgeU95K),
+                    })}
+                  </td>
+                </tr>
+              ),
+          )}
+        </tbody>
+      </table>
+      <p className="mt-3 text-sm text-soft">
+        Today: {figure(today.edgeK)} K over room at {figure(today.fanRpm, 0)} rpm ({today.runName}). Memory and VRM are
+        not foretold under a block: the run after the work shows them.
+      </p>
+    </Sheet>
   );
 }
 

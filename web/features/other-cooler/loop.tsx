@@ -1,6 +1,4 @@
-import type { CoolerPlan } from "#contract";
-import { type Cooler, type LoopFound, waterLoop } from "#core/coolers/index.ts";
-import { Problem, type ProblemDetail } from "#core/problem/index.ts";
+import type { Cooler } from "#core/coolers/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
@@ -8,9 +6,8 @@ import { MmField } from "../../ui/mm-field.tsx";
 import { Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { RowsField } from "../../ui/rows-field.tsx";
+import { type Loop, loopAnswer, USUAL_POWER_W } from "./loop-answer.ts";
 import type { CoolerPartProps } from "./use-cooler-plan.ts";
-
-type Loop = NonNullable<CoolerPlan["loop"]>;
 
 /** Usual of a small loop: to be changed to what stands on the sheets. */
 const USUAL_LOOP: Loop = {
@@ -35,33 +32,6 @@ const USUAL_LOOP: Loop = {
   reservoirMl: 150,
   fanRpm: 1000,
 };
-const USUAL_POWER_W = 250;
-
-function found(loop: Loop, cooler: Cooler, powerW: number): { ok: LoopFound } | { problem: ProblemDetail } {
-  try {
-    return {
-      ok: waterLoop({
-        pump: loop.pump,
-        losses: [cooler.water?.losses ?? [], ...loop.radiators.map(({ losses }) => losses)].filter(
-          (points) => points.length > 0,
-        ),
-        tube: { lengthMm: loop.tubeMm, boreMm: loop.boreMm, bends: loop.bends },
-        radiators: loop.radiators.map(({ cooling }) => cooling),
-        fanRpm: loop.fanRpm,
-        powerW,
-        block: cooler.water?.block ?? [],
-        insideMl:
-          loop.reservoirMl +
-          (cooler.water?.insideMl ?? 0) +
-          loop.radiators.reduce((sum, { insideMl }) => sum + insideMl, 0),
-      }),
-    };
-  } catch (error) {
-    if (error instanceof Problem) return { problem: error.detail() };
-    throw error;
-  }
-}
-
 /** Pump, block, radiators, tube: where it comes to rest. */
 export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cooler }) {
   const { loop } = plan.value;
@@ -76,7 +46,7 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
     );
   const set = (more: Partial<Loop>): void => plan.change({ loop: { ...loop, ...more } });
   const powerW = job.now?.powerW ?? USUAL_POWER_W;
-  const answer = found(loop, cooler, powerW);
+  const answer = loopAnswer(loop, cooler, powerW, loop.fanRpm);
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
       <div className="space-y-4">

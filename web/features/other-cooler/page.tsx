@@ -133,7 +133,7 @@ function Plan({ job, cardId, name }: { job: CoolerJob; cardId: string; name: str
       ) : part === "loop" ? (
         <LoopPart job={job} plan={plan} cooler={cooler} />
       ) : part === "brings" ? (
-        <BringsPart job={job} cooler={cooler} answer={answer} />
+        <BringsPart job={job} cooler={cooler} loop={plan.value.loop} answer={answer} />
       ) : part === "mount" ? (
         <MountPart job={job} cardName={name} answer={answer} plan={plan} />
       ) : (

@@ -9,6 +9,7 @@ import {
   METALS,
   threadDiameterMm,
 } from "#core/coolers/index.ts";
+import type { CoolerNow } from "#core/service/index.ts";
 import { BoxFile, changes, number, place, shortName, size } from "./shapes.ts";
 
 const level = number(-100, 200, "A level lies between −100 and 200 mm.");
@@ -220,16 +221,4 @@ export interface CoolerJob {
   map: BoardMap | null;
   /** Figures of the last run before the work, where there is one: what today’s cooler does. */
   now: CoolerNow | null;
-}
-
-export interface CoolerNow {
-  runName: string;
-  powerW: number | null;
-  fanRpm: number | null;
-  dba: number | null;
-  /** Rises over room air. */
-  edgeK: number | null;
-  edgeU95K: number | null;
-  memoryK: number | null;
-  vrmK: number | null;
 }

@@ -4,8 +4,8 @@ import { leadRun } from "./known.ts";
 
 type CoolerRun = Pick<RunFacts, "side" | "fanMode" | "attempt" | "leftOut" | "analysis" | "name">;
 
-/** What a card does with the cooler it came with, as its leading run before the work tells it; null without one. */
-export function coolerToday(runs: readonly CoolerRun[]): {
+/** What a card does with the cooler it came with; rises over room air. */
+export interface CoolerNow {
   runName: string;
   powerW: number | null;
   fanRpm: number | null;
@@ -14,7 +14,10 @@ export function coolerToday(runs: readonly CoolerRun[]): {
   edgeU95K: number | null;
   memoryK: number | null;
   vrmK: number | null;
-} | null {
+}
+
+/** As its leading run before the work tells it; null without one. */
+export function coolerToday(runs: readonly CoolerRun[]): CoolerNow | null {
   const lead = leadRun(
     runs.filter(({ side, leftOut }) => side === "before" && leftOut === ""),
     "before",

@@ -24,7 +24,7 @@ function judged(leak: Leak, volumeMl: number | null): { ok: LeakFound } | { prob
   }
 }
 
-const KEPT_MINUTES = 100;
+const MINUTE_MS = 60_000;
 const SECONDS = 1000;
 
 /** Before power, under pressure: tight, leaking, or how many more minutes. */
@@ -133,7 +133,7 @@ function Readings({ leak, onLeak }: { leak: Leak; onLeak: (more: Partial<Leak>) 
   const nowMs = useNow(20 * SECONDS);
   const [kPa, airC] = [numberOrNull(pressure), numberOrNull(air)];
   const atMin = (ms: number): number =>
-    leak.startedAt === null ? 0 : Math.round(((ms - Date.parse(leak.startedAt)) / 60 / SECONDS) * 100) / KEPT_MINUTES;
+    leak.startedAt === null ? 0 : Math.round((100 * (ms - Date.parse(leak.startedAt))) / MINUTE_MS) / 100;
   const take = (): void => {
     if (kPa === null || airC === null) return;
     const ms = Date.now();
@@ -190,7 +190,13 @@ function Readings({ leak, onLeak }: { leak: Leak; onLeak: (more: Partial<Leak>) 
             ? "Begin the test"
             : `Take reading, minute ${figure(Math.max(0, atMin(nowMs)), 0)}`}
         </Button>
-        <LeakLog onReadings={(readings) => onLeak({ readings, startedAt: new Date().toISOString() })} />
+        <LeakLog
+          onReadings={(readings) => {
+            // What is typed after it goes on from its last reading.
+            const beganMs = Date.now() - (readings.at(-1)?.atMin ?? 0) * MINUTE_MS;
+            onLeak({ readings, startedAt: new Date(beganMs).toISOString() });
+          }}
+        />
       </form>
       {leak.readings.length > 0 && (
         <table className="mt-3 w-full text-right">

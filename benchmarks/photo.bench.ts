@@ -1,5 +1,5 @@
 /** How much of a drawn board is proposed from its photo, and how much of what is proposed is there. */
-import { CLEAN, HARD } from "#core/boardphoto/tests/drawn-board.ts";
+import { CLEAN, HARD, OTHER } from "#core/boardphoto/tests/drawn-board.ts";
 import { tally } from "#core/boardphoto/tests/tally.ts";
 
 const MANY = 30;
@@ -18,6 +18,8 @@ for (const [name, conditions] of [
   ["clean", CLEAN],
   ["usual", middle],
   ["hard", HARD],
+  ["other", OTHER],
+  ["black", { ...OTHER, darkBoard: true }],
 ] as const) {
   const { memory, die, holes } = tally(
     Array.from({ length: MANY }, (_, k) => 1000 + k),

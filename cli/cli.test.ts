@@ -328,6 +328,34 @@ describe("algidus contact and cut", () => {
     expect(run("dry", write("dry.json", room)).stdout).toMatch(/Dry after \d+ min/);
   });
 
+  it("plans a shop and ends with what can't be planned named by field and remedy", () => {
+    const step = { id: "soak", durationMin: 30, needs: ["bench"] };
+    const shop = {
+      resources: [{ id: "bench", capacity: 1 }],
+      jobs: [
+        { id: "a", dueMin: null, weight: 1, steps: [step, { id: "close", durationMin: 5, needs: [] }] },
+        { id: "b", dueMin: 25, weight: 2, steps: [step] },
+      ],
+    };
+    const { stdout, status } = run("schedule", write("shop.json", shop), "--seconds", "0.2", "--json");
+    expect(status).toBe(0);
+    expect(JSON.parse(stdout)).toEqual({
+      makespanMin: 65,
+      lowerBoundMin: 60,
+      totalLatenessMin: 5,
+      steps: [
+        { job: "a", step: "soak", startMin: 30, endMin: 60 },
+        { job: "a", step: "close", startMin: 60, endMin: 65 },
+        { job: "b", step: "soak", startMin: 0, endMin: 30 },
+      ],
+    });
+    const ring = { ...shop, jobs: [{ id: "a", steps: [{ ...step, after: ["soak"] }] }] };
+    const wrong = run("schedule", write("ring.json", ring), "--json");
+    expect([wrong.status, wrong.stdout]).toEqual([2, ""]);
+    expect(wrong.stderr).toMatch(/ring\.json, jobs\[0\]\.steps: .*wait for each other/);
+    expect(wrong.stderr.trim().split("\n")).toHaveLength(1);
+  });
+
   it("plan sheets and refuse what can't be cut, naming file and field", () => {
     const piece = { id: "m", widthMm: 14, heightMm: 12, quantity: 8, thicknessMm: 1, material: "soft" };
     const sheet = {

@@ -9,6 +9,7 @@ import { dryCommand } from "./commands/dry.ts";
 import { fastenCommand } from "./commands/fasten.ts";
 import { fitCommand } from "./commands/fit.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
+import { scheduleCommand } from "./commands/schedule.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
 import { spreadCommand } from "./commands/spread.ts";
 import type { Command } from "./usage.ts";
@@ -24,6 +25,7 @@ const COMMANDS: readonly Command[] = [
   spreadCommand,
   dryCommand,
   fitCommand,
+  scheduleCommand,
   serveCommand,
   demoCommand,
   backupCommand,

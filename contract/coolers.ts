@@ -186,6 +186,20 @@ export const CoolerPlanFile = v.object({
         glued: v.boolean(),
         powerW: number(0.05, 100, "0.05 to 100 W."),
         riseNowK: number(0.5, 200, "0.5 to 200 K."),
+        /** Pads on its back to the main heatsink. */
+        bridge: v.optional(
+          v.nullable(
+            v.object({
+              padMm: number(0.1, 12, "0.1 to 12 mm."),
+              layers: v.picklist([1, 2]),
+              conductivityWPerMK: number(0.1, 100, "0.1 to 100 W/mK."),
+              widthMm: size,
+              heightMm: size,
+              coolerRiseK: number(0.5, 150, "0.5 to 150 K."),
+            }),
+          ),
+          null,
+        ),
       }),
     ),
     v.maxLength(40, "At most 40 heatsinks."),

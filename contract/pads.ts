@@ -256,6 +256,17 @@ export const EMPTY_PAD_PLAN: PadPlanInput = {
 };
 
 /** All a service's pads station shows. */
+/** Pads of an open card that are chosen and not cut yet. */
+export interface OpenPads {
+  serviceId: string;
+  cardId: string;
+  name: string;
+  serial: string;
+  map: BoardMap;
+  picks: PadPlanInput["picks"];
+  rules: PadPlanInput["rules"];
+}
+
 export interface PadJob {
   serviceId: string;
   boardModelId: string | null;

@@ -88,11 +88,39 @@ export const WorkPriceInput = v.object({
   ),
 });
 
+const between = (low: number, high: number, words: string) =>
+  v.pipe(v.number(words), v.minValue(low, words), v.maxValue(high, words));
+
+/** Minutes from midnight between which somebody is there; null for a day on which nobody is. */
+const OpenDay = v.nullable(
+  v.pipe(
+    v.object({
+      fromMin: between(0, 1439, "A day has 24 hours."),
+      untilMin: between(1, 1440, "A day has 24 hours."),
+    }),
+    v.check(({ fromMin, untilMin }) => untilMin > fromMin, "Closing comes after opening."),
+  ),
+);
+const PersonFile = v.object({
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, "Type a name."), v.maxLength(60)),
+  /** Stations this person does; null for all. */
+  can: v.nullable(v.array(v.picklist(STATIONS.map(({ id }) => id)))),
+});
+/** Nobody named is one person who does all. */
+const people = v.pipe(v.array(PersonFile), v.maxLength(20, "At most 20 people."));
+/** Monday first. */
+const opening = v.pipe(
+  v.array(OpenDay),
+  v.length(7, "Seven days, Monday first."),
+  v.check((days) => days.some((day) => day !== null), "Somebody has to be there on one day at least."),
+);
+const USUAL_DAY = { fromMin: 9 * 60, untilMin: 18 * 60 };
+
 /** What came of a service, as lists tell it. */
 export const VERDICTS = ["better", "no-real-change", "worse", "not-comparable"] as const;
 
 /** A service in one line of a list. */
-export interface ServiceLine extends ServiceSummary<StationId> {
+export interface ServiceLine extends Omit<ServiceSummary<StationId>, "ahead"> {
   serviceId: string;
   cardId: string;
   maker: string;
@@ -118,9 +146,6 @@ export interface RemovedThing {
   what: string;
   at: string;
 }
-
-const between = (low: number, high: number, words: string) =>
-  v.pipe(v.number(words), v.minValue(low, words), v.maxValue(high, words));
 
 export const SettingsInput = v.object({
   workshop: v.pipe(v.string(), v.trim(), v.minLength(1, "Type a name."), v.maxLength(120)),
@@ -150,7 +175,17 @@ export const SettingsInput = v.object({
   humidityPct: v.optional(between(0, 95, "Humidity lies between 0 and 95 %."), 50),
   roomM3: v.optional(v.nullable(between(1, 100_000, "A room has 1 m³ or more.")), null),
   airChangesPerHour: v.optional(between(0, 1000, "Between 0 and 1000 air changes an hour."), 0.5),
+  /** What an hour of hands and of a bench costs, tax and how often a card has to be worth that: quotes begin with them. */
+  hourlyRate: v.optional(between(0, 10_000, "A rate lies between 0 and 10 000."), 45),
+  benchRate: v.optional(between(0, 10_000, "A rate lies between 0 and 10 000."), 2),
+  taxPct: v.optional(between(0, 100, "A tax lies between 0 and 100 %."), 0),
+  worthTimes: v.optional(between(0, 100, "Between 0 and 100 times."), 3),
+  people: v.optional(people, []),
+  opening: v.optional(opening, [USUAL_DAY, USUAL_DAY, USUAL_DAY, USUAL_DAY, USUAL_DAY, USUAL_DAY, null]),
 });
+/** Who works here and when: kept by itself, beside the other settings. */
+export const WeekInput = v.object({ people, opening });
+export type Week = v.InferOutput<typeof WeekInput>;
 export type Settings = v.InferOutput<typeof SettingsInput>;
 export const USUAL_SETTINGS: Settings = {
   workshop: "My workshop",
@@ -164,6 +199,12 @@ export const USUAL_SETTINGS: Settings = {
   humidityPct: 50,
   roomM3: null,
   airChangesPerHour: 0.5,
+  hourlyRate: 45,
+  benchRate: 2,
+  taxPct: 0,
+  worthTimes: 3,
+  people: [],
+  opening: [USUAL_DAY, USUAL_DAY, USUAL_DAY, USUAL_DAY, USUAL_DAY, USUAL_DAY, null],
 };
 
 export const PassphraseInput = v.object({

@@ -121,7 +121,12 @@ export interface Lot extends LotInput {
 }
 
 /** One line of the price list: a sheet that can be bought. */
-export const OfferInput = v.object({ ...sheet, label: line(120) });
+export const OfferInput = v.object({
+  ...sheet,
+  label: line(120),
+  /** Days from ordering to being here; null where nobody said. */
+  leadDays: v.optional(v.nullable(amount(0, 365, "Between 0 and 365 days.")), null),
+});
 export type OfferInput = v.InferOutput<typeof OfferInput>;
 export const OfferChange = v.object({ ...OfferInput.entries, version: v.number() });
 export interface Offer extends OfferInput {

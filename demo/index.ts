@@ -8,6 +8,7 @@ import {
   EMPTY_CARD,
   EMPTY_POWER_ON,
   type LotInput,
+  NO_TERMS,
   type PowerOnInput,
   type RunInput,
   STATIONS,
@@ -23,11 +24,12 @@ import { listBoards, takeInCard } from "#server/services/cards.ts";
 import { addNote } from "#server/services/change-notes.ts";
 import type { Context } from "#server/services/context.ts";
 import { addCooler } from "#server/services/coolers.ts";
+import { changeTerms } from "#server/services/day.ts";
 import { changeMap } from "#server/services/maps.ts";
 import { addPhoto } from "#server/services/photos.ts";
 import { addRun } from "#server/services/runs.ts";
 import { skipStation } from "#server/services/services.ts";
-import { changeSettings } from "#server/services/settings.ts";
+import { changeSettings, changeWeek } from "#server/services/settings.ts";
 import { addLot, addMaterial, addOffer } from "#server/services/stores.ts";
 import { setClosed, setPrice } from "#server/stations/record/hand-over.ts";
 import { keepPowerOn } from "#server/stations/take-in/power-on.ts";
@@ -38,6 +40,7 @@ import type { FillStation } from "./station.ts";
 import { DEMO_STORES, fullMaterial } from "./stores.ts";
 
 const DAY_MS = 86_400_000;
+const HOUR_MS = 3_600_000;
 /** In the currency of the workshop. */
 const WORK_PRICE = 55;
 const STEPS_S = { idle: 60, load: 1200, cool: 90 };
@@ -56,6 +59,8 @@ export async function fillDemo(context: Context): Promise<void> {
       address: "4 Quay Lane, Northlight · 555 0100",
       person: "Runa",
     });
+    // Whenever somebody looks, the demo's plan begins now.
+    await changeWeek(then, { people: [], opening: Array.from({ length: 7 }, () => ({ fromMin: 0, untilMin: 1440 })) });
     const benches = new Benches(then, () => undefined);
     await benches.add({ ...EMPTY_BENCH, name: "Left bench", seed: 11, speed: 60 });
     await benches.add({ ...EMPTY_BENCH, name: "Right bench", seed: 12, speed: 120 });
@@ -69,6 +74,7 @@ export async function fillDemo(context: Context): Promise<void> {
     await drawBoards(then);
     for (const cooler of DEMO_COOLERS) await addCooler(then, { cooler });
     await fillStations(then);
+    await fillPromises(then, today);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -86,6 +92,25 @@ async function fillStations(context: Context): Promise<void> {
     if (!existsSync(join(root, "demo", "stations", `${path}.ts`))) continue;
     const { fill } = (await import(`./stations/${path}.ts`)) as { fill: FillStation };
     await fill(context, serviceOf);
+  }
+}
+
+/** Dates that were promised, by serial and days from today. */
+const PROMISES = [
+  { serial: "OS40-5702", days: 2, weight: 1 },
+  { serial: "BT12/81/1022", days: 3, weight: 3 },
+] as const;
+
+async function fillPromises(context: Context, today: number): Promise<void> {
+  const held = await context.store.db
+    .select({ serial: cards.serial, serviceId: services.id })
+    .from(cards)
+    .innerJoin(services, eq(services.cardId, cards.id));
+  for (const { serial, days, weight } of PROMISES) {
+    const found = held.find((one) => one.serial === serial);
+    if (!found) continue;
+    const promisedAt = new Date(Math.ceil((today + days * DAY_MS) / HOUR_MS) * HOUR_MS).toISOString();
+    await changeTerms(context, found.serviceId, { ...NO_TERMS, promisedAt, weight, version: 0 });
   }
 }
 
@@ -128,7 +153,7 @@ async function fillStores(context: Context): Promise<void> {
     const materialId = materials.find((material) => material.name === one.material.name)?.id ?? "";
     for (const lot of one.lots ?? []) await addLot(context, { ...EMPTY_LOT, ...lot, materialId });
     for (const { thicknessMm = null, widthMm = null, heightMm = null, price = 0, label = "" } of one.offers ?? [])
-      await addOffer(context, { materialId, thicknessMm, widthMm, heightMm, price, label });
+      await addOffer(context, { materialId, thicknessMm, widthMm, heightMm, price, label, leadDays: null });
   }
 }
 

@@ -31,7 +31,6 @@ const { runs } = await ask(`/api/services/${serviceId}`);
 const decided = await ask(`/api/cards/${cardOf("BT12/81/1022")}`);
 const measured = cardOf("OF70-11907");
 const board = (await ask("/api/boards")).find((one) => one.name === "OF-70 rev B");
-const block = (await ask("/api/coolers")).find((one) => one.kind === "waterblock");
 const [testBench] = await ask("/api/benches");
 const protocol = (await ask("/api/protocols")).find((one) => one.name === "Fixed fan");
 const started = await fetch(new URL("/api/live", address), {
@@ -72,10 +71,11 @@ async function loosenSome(page) {
 }
 const turnsKnown = (page) => page.getByText("Cross, three rounds").waitFor();
 const pressed = (page) => page.getByText(/least dose of this pattern/).waitFor();
+const dayPlanned = (page) => page.getByRole("link", { name: "Go to it" }).waitFor();
 const VIEWS = [
   ["live", `/live/${live.id}`],
   ["decide", `/cards/${decided.id}/decide`],
-  ["bench", "/"],
+  ["bench", "/", undefined, "light", dayPlanned],
   ["take-in", "/take-in"],
   ["run", `/runs/${runs[0].id}`],
   ["prove", `/cards/${gain}/prove`],
@@ -89,7 +89,7 @@ const VIEWS = [
   ["compound", `/cards/${cardOf("OF70-12055")}/compound`, { width: 1280, height: 1240 }, "light", pressed],
   ["fans", `/cards/${cardOf("BT12/84/0031")}/fans`, { width: 1280, height: 1000 }],
   ["other-cooler", `/cards/${decided.id}/cooler`, { width: 1280, height: 900 }],
-  ["cooler", `/coolers/${block.id}`, { width: 1280, height: 900 }],
+  ["quote", `/cards/${decided.id}/quote`, { width: 1280, height: 900 }],
   ["board-map", `/boards/${board.id}/map`],
   ["stores-dark", "/stores", undefined, "dark"],
 ];

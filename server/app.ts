@@ -9,10 +9,12 @@ import { once } from "./http/once.ts";
 import { openApi } from "./http/openapi.ts";
 import { faultHandler, sendProblem } from "./http/problems.ts";
 import { type Route, routerOf } from "./http/route.ts";
+import type { Planner } from "./planning/planner.ts";
 import { root } from "./root.ts";
 import { boardRoutes } from "./routes/boards.ts";
 import { cardRoutes } from "./routes/cards.ts";
 import { coolerRoutes } from "./routes/coolers.ts";
+import { dayRoutes } from "./routes/day.ts";
 import { keepingRoutes } from "./routes/keeping.ts";
 import { liveRoutes, pushRoutes } from "./routes/live.ts";
 import { serviceRoutes } from "./routes/services.ts";
@@ -27,6 +29,7 @@ function apiRoutes(
   context: Context,
   benches: Benches,
   backups: Backups,
+  planner: Planner,
   stations: readonly ServerStation[],
 ): { open: Route[]; signedInRoutes: Route[] } {
   const signedInRoutes = [
@@ -36,6 +39,7 @@ function apiRoutes(
     ...coolerRoutes(context),
     ...stations.flatMap((station) => station.routes(context)),
     ...liveRoutes(context, benches),
+    ...dayRoutes(context, benches, planner),
     ...storeRoutes(context),
     ...workshopRoutes(context),
     ...keepingRoutes(backups),
@@ -60,6 +64,7 @@ export function makeApp(
   context: Context,
   benches: Benches,
   backups: Backups,
+  planner: Planner,
   { stations, loopback, log }: AppOptions,
 ): Express {
   const app = express();
@@ -74,7 +79,7 @@ export function makeApp(
   );
   const json = express.json({ limit: "1mb" });
   app.use("/api", (request, response, next) => (request.path === "/import" ? next() : json(request, response, next)));
-  const { open, signedInRoutes } = apiRoutes(context, benches, backups, stations);
+  const { open, signedInRoutes } = apiRoutes(context, benches, backups, planner, stations);
   app.use("/api", routerOf(open));
   app.use("/api", signedIn(context, !loopback), once);
   app.use("/api", routerOf(signedInRoutes));

@@ -11,6 +11,7 @@ import { databaseFile, lookAt } from "./db/look.ts";
 import { openStore } from "./db/open.ts";
 import { isLoopback } from "./http/guards.ts";
 import { IngestPool } from "./ingest/pool.ts";
+import { Planner } from "./planning/planner.ts";
 import { Backups } from "./services/backups.ts";
 import type { Context } from "./services/context.ts";
 import { hasPassphrase, takePassphrase } from "./services/sessions.ts";
@@ -80,6 +81,7 @@ async function serve(options: StartOptions): Promise<Running> {
   const logger = pino({ level: process.env.ALGIDUS_LOG ?? "warn" }, pino.destination(2));
   const log = (error: unknown): void => logger.error(error);
   const benches = new Benches(context, log);
+  const planner = new Planner(log);
   const backups = new Backups(context.store, log, {
     firstLookMs: options.firstLookMs,
     onNewest: options.onNewestBackup,
@@ -96,7 +98,9 @@ async function serve(options: StartOptions): Promise<Running> {
         remedy: "Start it without ALGIDUS_HOST, set one under Workshop, or give ALGIDUS_PASSPHRASE.",
       });
     const cut = await benches.resume();
-    const server = createServer(makeApp(context, benches, backups, { stations: context.stations, loopback, log }));
+    const server = createServer(
+      makeApp(context, benches, backups, planner, { stations: context.stations, loopback, log }),
+    );
     await new Promise<void>((resolve, reject) => {
       server.once("error", reject);
       server.listen(options.port, options.host, resolve);
@@ -113,6 +117,7 @@ async function serve(options: StartOptions): Promise<Running> {
         await new Promise((resolve) => server.close(resolve));
         await benches.close();
         await backups.close();
+        await planner.close();
         await context.pool.close();
         await context.store.close();
       },

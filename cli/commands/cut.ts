@@ -1,35 +1,16 @@
-import { parseArgs } from "node:util";
 import { type CutPlan, planCuts, readCuts } from "#core/cutting/index.ts";
-import { onJson } from "../json-file.ts";
-import { figure, line, printJson, printTable } from "../print.ts";
-import { badUsage, type Command, numberOption } from "../usage.ts";
+import { timedCommand } from "../json-command.ts";
+import { figure, line, printTable } from "../print.ts";
 
-const usage = "cut CUTS.json [--seconds S] [--json]";
 const USUAL_SECONDS = 5;
 
-export const cutCommand: Command = {
-  name: "cut",
-  usage,
-  run(words) {
-    const { values, positionals } = parseArgs({
-      args: words,
-      allowPositionals: true,
-      options: { seconds: { type: "string" }, json: { type: "boolean" } },
-    });
-    const [path, ...more] = positionals;
-    if (!path || more.length > 0) throw badUsage("cut reads one cutting list.", usage);
-    const seconds = numberOption("seconds", values.seconds, 0.05) ?? USUAL_SECONDS;
-    const plan = onJson(path, (document) =>
-      planCuts(readCuts(document), {
-        now: () => performance.now(),
-        until: performance.now() + 1000 * seconds,
-      }),
-    );
-    if (values.json) printJson(plan);
-    else printPlan(plan);
-    return Promise.resolve();
-  },
-};
+export const cutCommand = timedCommand(
+  "cut",
+  "CUTS.json",
+  USUAL_SECONDS,
+  (document, until) => planCuts(readCuts(document), until),
+  printPlan,
+);
 
 function printPlan(plan: CutPlan): void {
   plan.sheets.forEach((sheet, index) => {

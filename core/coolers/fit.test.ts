@@ -142,6 +142,14 @@ describe("a cooler on a board", () => {
     expect(mirrored).toMatchObject({ fits: false, looksMirrored: true });
   });
 
+  it("says how far a post stands off the board: the die’s height, the post’s level and the compound", () => {
+    const found = fitted((task) => {
+      task.board.die.tallMm = 2.4;
+      at(task.cooler.posts, 0).levelMm = -1.9;
+    });
+    expect(at(found.posts, 0).standsOffMm).toBeCloseTo(2.4 - 1.9 + 0.02, 9);
+  });
+
   it("does not judge a part of which nobody knows how tall it is", () => {
     const found = fitted((task) => void (at(task.board.parts, 0).tallMm = null));
     expect(found).toMatchObject({ fits: true, heightUnknown: ["m1"], collisions: [] });

@@ -30,6 +30,8 @@ export interface FitPostFound {
   offMm: number | null;
   screwId: string | null;
   engagementMm: number | null;
+  /** Board to post once the plate lies on the die, its compound counted: a spacer may be no taller. */
+  standsOffMm: number;
 }
 
 export interface FitGap {
@@ -109,9 +111,10 @@ function fitOneWay(input: FitInput, turned: boolean): Fit {
   });
   const found = posts.map((post, index): FitPostFound => {
     const pairing = pairingOf.get(index);
+    const standsOffMm = die.tallMm + post.levelMm + ON_DIE_MM;
     if (!pairing) {
       reasons.push({ code: "hole-missing", id: post.id, text: holeWords(post, board.holes, match.shift) });
-      return { postId: post.id, holeId: null, offMm: null, screwId: null, engagementMm: null };
+      return { postId: post.id, holeId: null, offMm: null, screwId: null, engagementMm: null, standsOffMm };
     }
     const at = served.indexOf(post);
     const kind = chosen[at] ?? null;
@@ -123,6 +126,7 @@ function fitOneWay(input: FitInput, turned: boolean): Fit {
       offMm: Math.hypot(pairing.dxMm - dxMm, pairing.dyMm - dyMm),
       screwId: kind === null ? null : (screws[kind]?.id ?? null),
       engagementMm: kind === null ? null : (holds[at]?.[kind]?.engagementMm ?? null),
+      standsOffMm,
     };
   });
 

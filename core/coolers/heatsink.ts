@@ -23,6 +23,18 @@ export interface Joint {
   conductivityWPerMK: number;
 }
 
+/** Pads from the back of a spreader to the main heatsink. */
+export interface Bridge {
+  padMm: number;
+  /** Two on each other count as one of both thicknesses and the joint between them. */
+  layers: 1 | 2;
+  conductivityWPerMK: number;
+  widthMm: number;
+  heightMm: number;
+  /** The main heatsink over room air, where the pad lies. */
+  coolerRiseK: number;
+}
+
 export interface HeatsinkInput {
   fins: Fins;
   air: Airflow;
@@ -31,6 +43,8 @@ export interface HeatsinkInput {
   /** What the chip gives off and how far it stands over the air around it now, without the heatsink. */
   powerW: number;
   riseNowK: number;
+  /** Where it is also joined to the main heatsink. */
+  bridge?: Bridge | null;
 }
 
 export interface HeatsinkFound {
@@ -39,6 +53,8 @@ export interface HeatsinkFound {
   jointKPerW: number;
   spreadKPerW: number;
   finsKPerW: number;
+  /** Pads to the main heatsink; null without. */
+  bridgeKPerW: number | null;
   /** Chip over the air with it, and what it brings, each with a 95 % interval. */
   riseK: number;
   bringsK: number;
@@ -50,6 +66,17 @@ export interface HeatsinkFound {
 
 /** Correlations hold within a quarter or so for such small things in a card's crooked air (common practice, no source). */
 const CORRELATION_U95 = 0.35;
+/** Between two pads on each other, mm²K/W, and how far off that and how they are pressed may be (assumption, no source). */
+const PAD_ON_PAD_MM2_K_PER_W = 60;
+const BRIDGE_U95 = 0.3;
+/** How far the main heatsink is off what was typed of it, at its place (assumption, no source). */
+const COOLER_RISE_U95 = 0.25;
+
+const either = (u95: number): [number, number] => [1 + u95, 1 / (1 + u95)];
+
+/** Pads from a spreader to the main heatsink, K/W. */
+const bridgeKPerW = ({ padMm, layers, conductivityWPerMK, widthMm, heightMm }: Bridge): number =>
+  ((1000 * layers * padMm) / conductivityWPerMK + (layers - 1) * PAD_ON_PAD_MM2_K_PER_W) / (widthMm * heightMm);
 
 /**
  * Mean Nusselt number of isothermal vertical plates in still air, on the spacing: Nu = (576/Ra*² + 2.873/√Ra*)^(−1/2), Ra* = Ra s/L
@@ -107,12 +134,13 @@ export function spreadingKPerW(
 }
 
 /**
- * What an add-on heatsink brings: fins in still air, in a stream or blocked; joint; spreading; beside the way the heat takes now.
+ * What an add-on heatsink brings: fins in still air, in a stream or blocked; joint; spreading; beside the way the heat takes now; and, where
+ * it is joined to the main heatsink, through the pads between, from which heat also comes where that one is the warmer.
  * @throws Problem `bad-heatsink`
  */
 export function heatsink(input: HeatsinkInput): HeatsinkFound {
   check(input);
-  const { fins, air, joint, chip, powerW, riseNowK } = input;
+  const { fins, air, joint, chip, powerW, riseNowK, bridge = null } = input;
   const spacingM = (fins.widthMm - fins.count * fins.finThickMm) / Math.max(1, fins.count - 1) / 1000;
   const finAreaM2 =
     (2 * fins.count * fins.finHeightMm * fins.lengthMm + fins.count * fins.finThickMm * fins.lengthMm) / 1e6;
@@ -138,25 +166,52 @@ export function heatsink(input: HeatsinkInput): HeatsinkFound {
   const now = riseNowK / powerW;
   const topW = (filmOf(air, flat(chip), 1, riseNowK) * chip.widthMm * chip.heightMm) / 1e6;
   const elsewhere = Math.max(1e-6, 1 / now - topW);
-  const with_ = (factor: number): number =>
-    powerW / (elsewhere + 1 / (fromFins * factor + plate + spread + jointKPerW));
-  const riseK = with_(1);
+  // No more of the pads counts than lies on the heatsink itself.
+  const padsKPerW =
+    bridge &&
+    bridgeKPerW({
+      ...bridge,
+      widthMm: Math.min(bridge.widthMm, fins.widthMm),
+      heightMm: Math.min(bridge.heightMm, fins.lengthMm),
+    });
+  // Chip and base are two nodes: heat leaves the chip by its old way and into the base, the base by its fins and through the pads.
+  const toBase = 1 / (plate + spread + jointKPerW);
+  const with_ = (factor: number, pads: number, warmth: number): number => {
+    const byFins = 1 / (fromFins * factor);
+    const byPads = padsKPerW === null ? 0 : 1 / (padsKPerW * pads);
+    const all = toBase + byFins + byPads;
+    return (
+      (powerW + (toBase * byPads * (bridge?.coolerRiseK ?? 0) * warmth) / all) /
+      (elsewhere + (toBase * (byFins + byPads)) / all)
+    );
+  };
+  const riseK = with_(1, 1, 1);
+  const corners = either(CORRELATION_U95).flatMap((factor) =>
+    either(BRIDGE_U95).flatMap((pads) =>
+      either(COOLER_RISE_U95).map((warmth) => riseNowK - with_(factor, pads, warmth)),
+    ),
+  );
   return {
     kPerW,
     jointKPerW,
     spreadKPerW: spread,
     finsKPerW: fromFins,
+    bridgeKPerW: padsKPerW,
     riseK,
     bringsK: riseNowK - riseK,
-    lowK: riseNowK - with_(1 + CORRELATION_U95),
-    highK: riseNowK - with_(1 / (1 + CORRELATION_U95)),
+    lowK: Math.min(...corners),
+    highK: Math.max(...corners),
     areaMm2: areaM2 * 1e6,
     why:
-      air.kind === "blocked"
-        ? "Blocked on all sides: its surface hardly counts."
-        : jointKPerW > fromFins
-          ? "Its joint costs more than its fins."
-          : "Its fins set what it brings.",
+      bridge && bridge.coolerRiseK > riseK
+        ? "The main heatsink is warmer than the chip would be: the pads bring heat."
+        : padsKPerW !== null && padsKPerW < fromFins
+          ? "Most of its heat goes through the pads to the main heatsink."
+          : air.kind === "blocked"
+            ? "Blocked on all sides: its surface hardly counts."
+            : jointKPerW > fromFins
+              ? "Its joint costs more than its fins."
+              : "Its fins set what it brings.",
   };
 }
 
@@ -191,7 +246,7 @@ function filmOf(air: Airflow, fins: Fins, spacingM: number, overK: number): numb
   return air.kind === "blocked" ? h / 3 : h;
 }
 
-function check({ fins, air, joint, chip, powerW, riseNowK }: HeatsinkInput): void {
+function check({ fins, air, joint, chip, powerW, riseNowK, bridge }: HeatsinkInput): void {
   const sizes: Array<[number, string]> = [
     [fins.widthMm, "width"],
     [fins.lengthMm, "length"],
@@ -204,6 +259,15 @@ function check({ fins, air, joint, chip, powerW, riseNowK }: HeatsinkInput): voi
     [chip.heightMm, "chip’s height"],
     [powerW, "power"],
     [riseNowK, "rise now"],
+    ...(bridge
+      ? ([
+          [bridge.padMm, "pad to the main heatsink"],
+          [bridge.conductivityWPerMK, "pad’s conductivity"],
+          [bridge.widthMm, "pad’s width"],
+          [bridge.heightMm, "pad’s height"],
+          [bridge.coolerRiseK, "main heatsink’s rise"],
+        ] satisfies Array<[number, string]>)
+      : []),
   ];
   for (const [value, name] of sizes)
     if (!(value > 0 && value <= 500))

@@ -37,6 +37,6 @@ export type { Mounted } from "./mounted.ts";
 export { differences, mountedOn, padForGap } from "./mounted.ts";
 export { fitTaskOf, USUAL_DIE_TALL_MM } from "./on-board.ts";
 export { roomOf, USUAL_MOMENT_LIMIT_NM } from "./room.ts";
-export { threadDiameterMm } from "./threads.ts";
+export { screwNamed, threadDiameterMm } from "./threads.ts";
 export type { LoopFound } from "./water.ts";
 export { waterLoop } from "./water.ts";

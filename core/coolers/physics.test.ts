@@ -104,6 +104,30 @@ describe("an add-on heatsink", () => {
     expect(found.kPerW).toBeGreaterThan(found.finsKPerW + found.jointKPerW);
   });
 
+  it("sends heat through pads to the main heatsink, two on each other at their cost, and takes heat from a warmer one", () => {
+    const bridge = { padMm: 1, layers: 1 as const, conductivityWPerMK: 5, widthMm: 14, heightMm: 12, coolerRiseK: 20 };
+    const alone = heatsink({ ...input, air: { kind: "blocked" } });
+    const one = heatsink({ ...input, air: { kind: "blocked" }, bridge });
+    const two = heatsink({ ...input, air: { kind: "blocked" }, bridge: { ...bridge, layers: 2 } });
+    const thick = heatsink({ ...input, air: { kind: "blocked" }, bridge: { ...bridge, padMm: 2 } });
+    // 1 mm of 5 W/mK on 14 × 12 mm.
+    expect(one.bridgeKPerW).toBeCloseTo(1e-3 / (5 * 14e-3 * 12e-3), 9);
+    expect(one.bringsK).toBeGreaterThan(alone.bringsK + 10);
+    expect(two.bringsK).toBeLessThan(thick.bringsK);
+    expect(thick.bringsK).toBeLessThan(one.bringsK);
+    // Nothing else to go to and no fins worth the name: what is left is the main heatsink and the way through joint, plate and pads.
+    const shut = { ...input, powerW: 10, riseNowK: 400, bridge };
+    const bare = { ...shut, air: { kind: "blocked" as const }, fins: { ...input.fins, finHeightMm: 0.1 } };
+    const found = heatsink(bare);
+    const way = 20 + 10 * (found.kPerW - found.finsKPerW + (found.bridgeKPerW ?? Number.NaN));
+    expect(found.riseK).toBeLessThan(way);
+    expect(found.riseK).toBeGreaterThan(0.85 * way);
+    const warm = heatsink({ ...input, bridge: { ...bridge, coolerRiseK: 90 } });
+    expect(warm.bringsK).toBeLessThan(heatsink(input).bringsK);
+    expect(warm.why).toMatch(/bring heat/);
+    expect(() => heatsink({ ...input, bridge: { ...bridge, padMm: 0 } })).toThrow(/pad to the main heatsink/);
+  });
+
   it.each([
     ["fins without room", { fins: { ...input.fins, count: 14 } }, /no room/],
     ["no fins", { fins: { ...input.fins, count: 0 } }, /number of fins/],

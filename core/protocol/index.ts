@@ -5,6 +5,6 @@
  * Limits: one card per bench; noise is matched by the fan law of sound, not by a search for the quietest duty.
  */
 export type { Protocol, ProtocolStep, RunMade } from "./protocol.ts";
-export { asBefore, PROTOCOLS } from "./protocol.ts";
+export { asBefore, minutesAhead, PROTOCOLS } from "./protocol.ts";
 export type { BenchChannel, RunnerState, SafetyLimits, Setting } from "./runner.ts";
 export { ProtocolRunner } from "./runner.ts";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { asBefore, PROTOCOLS } from "./index.ts";
+import { asBefore, minutesAhead, PROTOCOLS } from "./index.ts";
 
 const stepsOf = (name: string) => PROTOCOLS.find((one) => one.name === name)?.steps ?? [];
 const fansOf = (name: string) => stepsOf(name).map((step) => step.fan);
@@ -59,4 +59,13 @@ describe("the run before the work once more", () => {
     expect(asBefore([{ ...made, fanMode: "unknown", fanPct: null }])).toBeUndefined();
     expect(asBefore([])).toBeUndefined();
   });
+});
+
+it("counts what is left of a protocol: this part, its cycles, and later steps with their pauses", () => {
+  const soak = { kind: "soak" as const, label: "Soak", fan: 60, powerPct: 100, minutes: 20, early: true };
+  const cycles = { kind: "cycles" as const, label: "Cycles", count: 4, loadMinutes: 5, idleMinutes: 3, fan: 60 };
+  // 6 min of the first, then 20 and its pause of at most 8.
+  expect(minutesAhead({ steps: [soak, soak] }, { step: 0, cycle: 0, minutesLeft: 6 })).toBe(34);
+  // In the second of four cycles two more of 8 min follow.
+  expect(minutesAhead({ steps: [cycles] }, { step: 0, cycle: 1, minutesLeft: 2 })).toBe(18);
 });

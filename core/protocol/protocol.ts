@@ -145,3 +145,28 @@ export function asBefore(runs: readonly RunMade[]): Protocol | undefined {
     steps: steps.slice(0, MOST_AGAIN),
   };
 }
+
+/** Between two runs of a protocol the card idles and cools so long at most, min. */
+const BETWEEN_MIN = 8;
+
+/** Minutes a step takes at most. */
+const longestMin = (step: ProtocolStep): number =>
+  step.kind === "soak" ? step.minutes : step.count * (step.loadMinutes + step.idleMinutes);
+
+/** Minutes a protocol takes at most, its pauses counted. */
+const protocolMinutes = ({ steps }: Pick<Protocol, "steps">): number =>
+  steps.reduce((sum, step) => sum + longestMin(step) + BETWEEN_MIN, 0);
+
+/**
+ * Minutes that are left of a protocol at most.
+ * @param at which step it is in, which cycle of it, and what is left of its present part
+ */
+export function minutesAhead(
+  { steps }: Pick<Protocol, "steps">,
+  at: { step: number; cycle: number; minutesLeft: number },
+): number {
+  const here = steps[at.step];
+  const cycles =
+    here?.kind === "cycles" ? Math.max(0, here.count - 1 - at.cycle) * (here.loadMinutes + here.idleMinutes) : 0;
+  return at.minutesLeft + cycles + protocolMinutes({ steps: steps.slice(at.step + 1) });
+}

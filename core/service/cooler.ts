@@ -16,8 +16,11 @@ export interface CoolerNow {
   vrmK: number | null;
 }
 
-/** As its leading run before the work tells it; null without one. */
-export function coolerToday(runs: readonly CoolerRun[]): CoolerNow | null {
+/**
+ * As its leading run before the work tells it; null without one.
+ * @param soundDba taken by hand before the work, for a run that did not log how loud it was
+ */
+export function coolerToday(runs: readonly CoolerRun[], soundDba: number | null = null): CoolerNow | null {
   const lead = leadRun(
     runs.filter(({ side, leftOut }) => side === "before" && leftOut === ""),
     "before",
@@ -29,7 +32,7 @@ export function coolerToday(runs: readonly CoolerRun[]): CoolerNow | null {
     runName: lead.name,
     powerW: levelOf(analysis, "power")?.mean ?? null,
     fanRpm: levelOf(analysis, "fanRpm")?.mean ?? null,
-    dba: levelOf(analysis, "sound")?.mean ?? null,
+    dba: levelOf(analysis, "sound")?.mean ?? soundDba,
     edgeK: edge?.riseK ?? null,
     edgeU95K: edge?.riseU95K ?? null,
     memoryK: temperatureOf(analysis, "memory")?.riseK ?? null,

@@ -15,6 +15,8 @@ export interface StationView<Id extends string = string> {
   /** The station's one figure. */
   figure: string;
   skipReason: string | null;
+  /** It still comes. */
+  ahead: boolean;
 }
 
 /** Rises of one sensor for the small ladder, K; null where not known. */
@@ -36,6 +38,8 @@ export interface ServiceSummary<Id extends string = string> {
   ladder: LadderRung[];
   /** What dries or sets on its own, of all stations. */
   clocks: Clock[];
+  /** Stations that still come, in working order. */
+  ahead: Id[];
 }
 
 type Own = Readonly<Partial<Record<string, unknown>>>;
@@ -59,12 +63,13 @@ export function stationViews<R extends StationRow>(
     return { id, title, skipReason, done, waits, figure: rule.figure(facts, own[id]) };
   });
   const next = facts.setAside ? undefined : seen.find((one) => one.waits)?.id;
-  return seen.map(({ id, title, skipReason, done, figure }) => ({
+  return seen.map(({ id, title, skipReason, done, figure, waits }) => ({
     id,
     title,
     state: done ? "done" : skipReason !== null ? "skipped" : id === next ? "next" : "open",
     figure,
     skipReason,
+    ahead: waits && !facts.setAside && !facts.closed,
   }));
 }
 
@@ -148,6 +153,7 @@ export function summarise<R extends StationRow>(
       : (firstHindrance(facts, table[nextAt]?.id) ?? (nextAt < 0 ? "Handed over" : here.rule.todo)),
     verdict: verdictInLists(facts.pairs),
     ladder: ladderOf(facts),
+    ahead: stations.filter(({ ahead }) => ahead).map(({ id }) => id),
     clocks: facts.closed
       ? []
       : table.flatMap(({ id, rule }) => [...((rule as StationRule).clocks?.(facts, own[id]) ?? [])]),

@@ -15,6 +15,7 @@ export const fill: FillStation = async (context, serviceOf) => {
     glued: true,
     powerW: 2.5,
     riseNowK: 55,
+    bridge: null,
   };
   if (air)
     await changeCoolerPlan(context, air, {

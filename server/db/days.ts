@@ -28,3 +28,6 @@ export function dayOf(instant: string): string {
   const writer = writerFor(zones.getStore()) ?? writerFor(undefined);
   return writer ? writer.format(new Date(instant)) : instant.slice(0, 10);
 }
+
+/** The time zone of the person who asks; undefined for that of the server. */
+export const zoneOf = (): string | undefined => zones.getStore();

@@ -4,6 +4,7 @@ import type {
   BenchInput,
   CardInput,
   CoolerPlan,
+  DayTerms,
   Decision,
   HandStation,
   Limits,
@@ -356,6 +357,18 @@ export const coolers = sqliteTable("coolers", {
 });
 
 /** What is planned and measured for another cooler on a card. */
+/** What is promised of an open card, and where a person holds its steps. */
+export const dayTerms = sqliteTable("day_terms", {
+  serviceId: text()
+    .primaryKey()
+    .references(() => services.id),
+  promisedAt: text(),
+  weight: real().notNull(),
+  returnBy: text(),
+  held: text({ mode: "json" }).$type<DayTerms["held"]>().notNull(),
+  ...stamps,
+});
+
 export const coolerPlans = sqliteTable(
   "cooler_plans",
   {
@@ -414,6 +427,7 @@ export const lots = sqliteTable(
 
 /** The price list: sheets that can be bought. */
 export const offers = sqliteTable("offers", {
+  leadDays: real(),
   id: text().primaryKey(),
   materialId: text()
     .notNull()
@@ -479,6 +493,10 @@ export const serviceSummaries = sqliteTable(
     verdict: text().$type<Verdict>(),
     ladder: text({ mode: "json" }).$type<LadderRung[]>().notNull(),
     clocks: text({ mode: "json" }).$type<Clock[]>().notNull().default([]),
+    /** Stations that still come. */
+    ahead: text({ mode: "json" }).$type<StationId[]>().notNull().default([]),
+    /** Minutes of hands by station, of those that are done. */
+    handMin: text({ mode: "json" }).$type<Partial<Record<StationId, number>>>().notNull().default({}),
     closed: integer({ mode: "boolean" }).notNull(),
     /** Leading cause of its baseline and what the die gained, K: what services of other cards learn from. */
     leadCause: text().$type<Cause>(),

@@ -1,6 +1,6 @@
 import { Readable } from "node:stream";
 import * as v from "valibot";
-import { PassphraseInput, SettingsInput } from "#contract";
+import { PassphraseInput, SettingsInput, WeekInput } from "#contract";
 import { settings } from "../db/schema.ts";
 import { COOKIE, limitTries, sessionToken } from "../http/guards.ts";
 import { ANSWERED, bare, get, post, put, type Route } from "../http/route.ts";
@@ -8,7 +8,7 @@ import { sendStream } from "../http/streams.ts";
 import type { Context } from "../services/context.ts";
 import { exportCardsCsv, exportNotesCsv, exportRunsCsv } from "../services/csv.ts";
 import { changePassphrase, hasPassphrase, signIn, signOut } from "../services/sessions.ts";
-import { changeSettings, readSettings } from "../services/settings.ts";
+import { changeSettings, changeWeek, readSettings } from "../services/settings.ts";
 
 const SignIn = v.object({ passphrase: v.optional(v.string(), "") });
 const SESSION_MS = 14 * 86_400_000;
@@ -41,6 +41,9 @@ const CSV = [
 export const workshopRoutes = (context: Context): Route[] => [
   get("/settings", "The workshop's settings", () => readSettings(context.store)),
   put("/settings", "Change the settings", SettingsInput, ({ body }) => changeSettings(context, body)),
+  put("/settings/week", "Change who works here and the opening hours", WeekInput, ({ body }) =>
+    changeWeek(context, body),
+  ),
   get("/passphrase", "Is a passphrase set", async () => ({ set: await hasPassphrase(context) })),
   put(
     "/passphrase",

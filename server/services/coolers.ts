@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, sql } from "drizzle-orm";
+import { and, asc, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import {
   type CoolerChange,
   type CoolerJob,
@@ -9,7 +9,7 @@ import {
 } from "#contract";
 import type { Cooler } from "#core/coolers/index.ts";
 import { coolerSeen, coolerToday } from "#core/service/index.ts";
-import { boardMaps, boardModels, cards, coolerPlans, coolers, runs, services } from "../db/schema.ts";
+import { boardMaps, boardModels, cards, coolerPlans, coolers, readings, runs, services } from "../db/schema.ts";
 import { type Context, needOwn, notFound, record } from "./context.ts";
 
 export async function readCoolers({ store: { db } }: Context): Promise<CoolerLine[]> {
@@ -135,10 +135,25 @@ export async function readCoolerJob({ store: { db } }: Context, serviceId: strin
       leftOut: runs.leftOut,
       name: runs.name,
       analysis: runs.analysis,
+      createdAt: runs.createdAt,
     })
     .from(runs)
     .where(and(eq(runs.serviceId, serviceId), isNull(runs.deletedAt)))
     .orderBy(asc(runs.createdAt));
+  const [firstAfter] = before.filter(({ side }) => side === "after");
+  const [heard] = await db
+    .select({ dba: readings.value })
+    .from(readings)
+    .where(
+      and(
+        eq(readings.serviceId, serviceId),
+        eq(readings.kind, "sound"),
+        isNull(readings.deletedAt),
+        firstAfter ? lt(readings.at, firstAfter.createdAt) : undefined,
+      ),
+    )
+    .orderBy(desc(readings.at))
+    .limit(1);
   return {
     serviceId,
     plan: found.plan?.plan ?? EMPTY_COOLER_PLAN,
@@ -147,7 +162,7 @@ export async function readCoolerJob({ store: { db } }: Context, serviceId: strin
     boardModelId: found.boardModelId,
     boardName: found.boardName ?? "",
     map: found.map,
-    now: coolerToday(before),
+    now: coolerToday(before, heard?.dba ?? null),
   };
 }
 

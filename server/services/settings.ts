@@ -1,5 +1,5 @@
 import { eq } from "drizzle-orm";
-import { type Settings, USUAL_SETTINGS } from "#contract";
+import { type Settings, USUAL_SETTINGS, type Week } from "#contract";
 import { PACKAGES, type Package } from "#core/boardmap/index.ts";
 import type { Reader } from "../db/open.ts";
 import { settings } from "../db/schema.ts";
@@ -10,9 +10,18 @@ export async function readSettings({ db }: { db: Reader }): Promise<Settings> {
   return { ...USUAL_SETTINGS, ...(found?.value as Partial<Settings> | undefined) };
 }
 
-export async function changeSettings(context: Context, value: Settings): Promise<Settings> {
+/** Changes all but who works here and when. */
+export const changeSettings = (context: Context, value: Settings): Promise<Settings> =>
+  keepSettings(context, ({ people, opening }) => ({ ...value, people, opening }));
+
+/** Changes who works here and when. */
+export const changeWeek = (context: Context, { people, opening }: Week): Promise<Settings> =>
+  keepSettings(context, (stored) => ({ ...stored, people, opening }));
+
+async function keepSettings(context: Context, changed: (stored: Settings) => Settings): Promise<Settings> {
   const { store } = context;
   await store.write(async (tx) => {
+    const value = changed(await readSettings({ db: tx }));
     await tx
       .insert(settings)
       .values({ key: "workshop", value })

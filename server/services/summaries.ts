@@ -1,6 +1,7 @@
 import { and, desc, eq, type InferSelectModel, inArray, lt, ne, or, type SQL, sql } from "drizzle-orm";
 import { type ServiceLine, STATIONS, type StationId, stationOf } from "#contract";
 import { COMPARE_VERSION, diagnoseSymptoms, SOAK_VERSION } from "#core";
+import { handTime } from "#core/handwork/index.ts";
 import { gainOf, leadRun, summarise } from "#core/service/index.ts";
 import type { Reader, Transaction } from "../db/open.ts";
 import { cards, serviceSummaries } from "../db/schema.ts";
@@ -8,11 +9,12 @@ import type { StationStore } from "../db/station-store.ts";
 import { type Context, nextTurn } from "./context.ts";
 import { loadFacts } from "./facts.ts";
 import { readSettings } from "./settings.ts";
+import { marksOf } from "./steps.ts";
 
 type Summary = InferSelectModel<typeof serviceSummaries>;
 
 /** Raised when a summary comes out otherwise from the same facts; older ones are then worked out anew at the next start. */
-const SUMMARY_VERSION = 7;
+const SUMMARY_VERSION = 8;
 const MADE_BY = `${SUMMARY_VERSION}.${SOAK_VERSION}.${COMPARE_VERSION}`;
 /** After so many, others are served first. */
 const IN_A_ROW = 3;
@@ -40,6 +42,7 @@ async function summaryOf(
   const { maker, model, serial, ownerName, holder } = card;
   return {
     ...line,
+    handMin: await handMinutes(db, serviceId),
     serviceId,
     cardId: card.id,
     closed: facts.closed,
@@ -53,6 +56,21 @@ async function summaryOf(
     stale: false,
   };
 }
+
+/** Minutes of hands by station, as its marks tell them; what nobody marked is not there. */
+async function handMinutes(db: Reader, serviceId: string): Promise<Summary["handMin"]> {
+  const marks = await marksOf(db, serviceId);
+  return Object.fromEntries(
+    [...new Set(marks.map(({ station }) => station))].flatMap((station) => {
+      const { minutes } = handTime(
+        marks.filter((mark) => mark.station === station),
+        Date.parse,
+      );
+      return minutes >= LEAST_HAND_MIN ? [[station, Math.round(10 * minutes) / 10]] : [];
+    }),
+  );
+}
+const LEAST_HAND_MIN = 1;
 
 /** Works out anew what the triggers marked, within the transaction of the change. */
 export async function refreshStale(tx: Transaction, stations: readonly StationStore[]): Promise<void> {

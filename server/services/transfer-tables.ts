@@ -7,6 +7,7 @@ import {
   CardInput,
   CoolerFile,
   CoolerPlanFile,
+  DayTermsInput,
   DecisionInput,
   LimitsInput,
   Mapping,
@@ -29,6 +30,7 @@ import {
   cards,
   coolerPlans,
   coolers,
+  dayTerms,
   events,
   headerChoices,
   lots,
@@ -63,6 +65,7 @@ export const tablesOf = (stations: readonly StationStore[]): Array<[name: string
     boardMaps,
     coolers,
     coolerPlans,
+    dayTerms,
     ...Object.assign({}, ...stations.map((station) => station.tables)),
     materials,
     lots,
@@ -127,6 +130,7 @@ const DOCUMENTS: Documents = {
   boardMaps: { map: BoardMapFile, underlay: v.nullable(v.object({ ...UnderlayPlace.entries, hash: v.string() })) },
   coolers: { kind: CoolerFile.entries.kind, cooler: CoolerFile },
   coolerPlans: { plan: CoolerPlanFile },
+  dayTerms: { held: DayTermsInput.entries.held },
   materials: { kind: MaterialInput.entries.kind, curve: MaterialInput.entries.curve },
 };
 

@@ -105,6 +105,19 @@ describe("another cooler on a card", () => {
     const { body: block } = await add({ ...BLOCK, name: "Wet" });
     expect((await jobOf()).plan).toEqual(EMPTY_COOLER_PLAN);
     expect((await jobOf()).now).toMatchObject({ runName: expect.any(String), powerW: expect.any(Number) });
+    // The run logged no sound level: a reading taken by hand says how loud it was.
+    expect((await jobOf()).now?.dba).toBeNull();
+    const reading = {
+      kind: "sound",
+      place: "30 cm",
+      shown: 38.5,
+      emissivity: null,
+      surroundC: null,
+      note: "",
+      liveId: null,
+    };
+    await server.ask("POST", `/api/services/${card.serviceId}/readings`, reading);
+    expect((await jobOf()).now?.dba).toBe(38.5);
     const { body: job } = await keep({ coolerId: block.id });
     expect(job.cooler?.name).toBe("Wet");
 

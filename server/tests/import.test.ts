@@ -133,7 +133,8 @@ it("puts cards of a board model that is here already under it, though it has ano
     const boards = (await here.ask<Array<{ id: string; cards: number }>>("GET", "/api/boards")).body;
     expect(boards).toEqual([expect.objectContaining({ id: mine.boardModelId, cards: 2 })]);
     const { backups } = (await here.ask<Keeping>("GET", "/api/backups")).body;
-    expect(backups.map(({ why }) => why)).toEqual(["before-import"]);
+    // On a slow machine the one of the day may be there as well.
+    expect(backups.filter(({ why }) => why === "before-import")).toHaveLength(1);
     expect(await lines(here)).toBe(2);
   } finally {
     await here.close();

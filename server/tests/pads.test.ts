@@ -3,12 +3,15 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   type BoardMapView,
   type Card,
+  type DayView,
   EMPTY_MATERIAL,
   EMPTY_PAD_PLAN,
   type ExportFile,
   type Lot,
+  type OpenPads,
   type PadJob,
   type PadPlanInput,
+  type QuoteView,
   type ServiceLine,
   type ServiceView,
   type Stores,
@@ -281,6 +284,63 @@ describe("pad plans and booking", () => {
     expect(refused.body.code).toBe("not-enough");
     expect((await server.ask<PadJob>("GET", pads())).body.plan.cutting?.sheets[0]?.booked).toBe(false);
   });
+});
+
+it("a card whose pads have to be bought waits for them in the plan until they are put into stock", async () => {
+  const ALWAYS = Array.from({ length: 7 }, () => ({ fromMin: 0, untilMin: 1440 }));
+  await server.ask("PUT", "/api/settings/week", { people: [], opening: ALWAYS });
+  const { body: stores } = await server.ask<Stores>("GET", "/api/stores");
+  const materialId = stores.materials[0]?.id ?? "";
+  const sheet = { materialId, thicknessMm: 2.75, widthMm: 90, heightMm: 50, price: 9, label: "shop" };
+  const { body: priced } = await server.ask<Stores>("POST", "/api/offers", { ...sheet, leadDays: 5 });
+  const offer = priced.offers.find(({ leadDays }) => leadDays === 5);
+  const { body: job } = await server.ask<PadJob>("GET", pads());
+  const pick = {
+    materialId,
+    thicknessMm: 2.75,
+    layers: 1,
+    widthMm: 14,
+    heightMm: 12,
+    offXMm: 0,
+    offYMm: 0,
+    filmLeft: false,
+  };
+  const cutting = {
+    sheets: [
+      { from: "offer", sourceId: offer?.id, ...sheet, label: undefined, pieces: [], leftOvers: [], booked: false },
+    ],
+    unplaced: [],
+    cost: 9,
+    lowerBoundCost: 9,
+  };
+  const plan = { ...job.plan, picks: { M1: pick }, cutting };
+  expect((await server.ask("PUT", pads(), { plan, version: job.version })).status).toBe(200);
+  // The quote takes its pads at what the plan costs, with the usual compound of 6.00.
+  const { body: quoted } = await server.ask<QuoteView>("GET", `/api/services/${card.serviceId}/quote`);
+  expect(quoted.quote.options.find(({ work }) => work === "pads")?.materialUnits).toBe(900 + 600);
+  const { body: open } = await server.ask<OpenPads[]>("GET", "/api/pads/open");
+  expect(open.find(({ serviceId }) => serviceId === card.serviceId)).toMatchObject({ picks: { M1: pick } });
+  /** When the first step that the pads are needed for begins, in days from now. */
+  const days = async (isIt: (value: number) => boolean): Promise<number> => {
+    let found = Number.NaN;
+    for (let tries = 0; tries < 100 && !isIt(found); tries++) {
+      const { body: day } = await server.ask<DayView>("GET", "/api/day");
+      const starts = (day.plan?.blocks ?? [])
+        .filter(({ serviceId, id }) => serviceId === card.serviceId && ["pads", "compound", "closeUp"].includes(id))
+        .map(({ startMs }) => startMs);
+      found = (Math.min(...starts) - day.atMs) / 86_400_000;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    return found;
+  };
+  const waits = await days((value) => value > 4.9 && value < 99);
+  expect(waits).toBeGreaterThan(4.9);
+  expect(waits).toBeLessThan(5.2);
+  await server.ask("POST", "/api/lots", { ...sheet, amount: 1, openedOn: null, useBefore: null });
+  expect(await days((value) => value < 2)).toBeLessThan(2);
+  // As it was for what comes after.
+  const { body: now } = await server.ask<PadJob>("GET", pads());
+  await server.ask("PUT", pads(), { plan: job.plan, version: now.version });
 });
 
 describe("the stores", () => {

@@ -16,6 +16,7 @@ import type {
   Mapping,
   MaterialInput,
   OfferInput,
+  OpenPads,
   OwnProtocol,
   PadJob,
   ProtocolInput,
@@ -35,6 +36,7 @@ import type {
   TestBench,
   Use,
   UseInput,
+  Week,
 } from "#contract";
 import type { Box, Package } from "#core/boardmap/index.ts";
 import { sendOnce } from "./once.ts";
@@ -273,6 +275,7 @@ export const api = createApi({
         );
       },
     }),
+    openPads: build.query<OpenPads[], void>({ query: () => "pads/open", providesTags: ["pads", "lines"] }),
     pads: build.query<PadJob, string>({ query: (id) => `services/${id}/pads`, providesTags: ["pads"] }),
     stores: build.query<Stores, void>({ query: () => "stores", providesTags: ["stores"] }),
     addMaterial: build.mutation<Stores, MaterialInput>({
@@ -316,6 +319,10 @@ export const api = createApi({
     changeSettings: build.mutation<Settings, Settings>({
       query: (body) => ({ url: "settings", method: "PUT", body }),
       invalidatesTags: ["settings", "service", "lines"],
+    }),
+    changeWeek: build.mutation<Settings, Week>({
+      query: (body) => ({ url: "settings/week", method: "PUT", body }),
+      invalidatesTags: ["settings", "day"],
     }),
     passphrase: build.query<{ set: boolean }, void>({ query: () => "passphrase", providesTags: ["passphrase"] }),
     setPassphrase: build.mutation<{ set: boolean }, { passphrase: string; current?: string }>({

@@ -20,6 +20,8 @@ const SHARED = [
   "steps",
   "coolers",
   "coolerJob",
+  "day",
+  "quote",
 ] as const;
 
 /** Every cache tag there is; a station's own is its id. What may have changed anywhere makes all of them stale. */

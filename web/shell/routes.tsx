@@ -7,6 +7,11 @@ import { Shell } from "./shell.tsx";
 export const makeRouter = () =>
   createBrowserRouter([
     {
+      path: "/wall",
+      errorElement: <FaultPage />,
+      lazy: async () => ({ Component: (await import("../features/wall/page.tsx")).WallPage }),
+    },
+    {
       path: "/",
       element: <Shell />,
       errorElement: <FaultPage />,
@@ -44,6 +49,10 @@ export const makeRouter = () =>
           lazy: async () => ({ Component: (await import("../features/other-cooler/page.tsx")).OtherCoolerPage }),
         },
         {
+          path: "cards/:cardId/quote",
+          lazy: async () => ({ Component: (await import("../features/quote/page.tsx")).QuotePage }),
+        },
+        {
           path: "cards/:cardId/:station",
           lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
         },
@@ -70,6 +79,10 @@ export const makeRouter = () =>
           lazy: async () => ({ Component: (await import("../features/coolers/editor.tsx")).CoolerPage }),
         },
         { path: "stores", lazy: async () => ({ Component: (await import("../features/stores/page.tsx")).StoresPage }) },
+        {
+          path: "stores/buying",
+          lazy: async () => ({ Component: (await import("../features/stores/buying.tsx")).BuyingPage }),
+        },
         {
           path: "workshop",
           lazy: async () => ({ Component: (await import("../features/workshop/page.tsx")).WorkshopPage }),

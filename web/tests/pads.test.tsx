@@ -2,15 +2,24 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import Papa from "papaparse";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { EMPTY_MATERIAL, type Lot, type Material, type Offer, type Stores } from "#contract";
+import { EMPTY_MATERIAL, type Lot, type Material, type Offer, type OpenPads, type Stores } from "#contract";
 import { addScrew, EMPTY_MAP, mapToSvg, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import { planCuts } from "#core/cutting/index.ts";
 import type { PadPiece } from "#core/padplan/index.ts";
 import { parseAmount, parseLengthMm } from "#core/units/index.ts";
 import { fromJson } from "../features/board-map/files.tsx";
 import { fromSvg } from "../parts/board/read-svg.ts";
+import {
+  afterCutting,
+  buyList,
+  buyListCsv,
+  cuttingTask,
+  drawingOf,
+  isStale,
+  keptPlan,
+  piecesOfAll,
+} from "../parts/pads/cutting.ts";
 import { padMaterials, padOffers } from "../parts/pads/stock.ts";
-import { buyList, buyListCsv, cuttingTask, drawingOf, isStale, keptPlan } from "../stations/pads/cutting.ts";
 import { MmField } from "../ui/mm-field.tsx";
 import { PadSession } from "../workers/pad-session.ts";
 
@@ -117,7 +126,7 @@ const lot = (id: string, more: Partial<Lot> = {}): Lot => ({
   ...more,
 });
 const { amount: _amount, openedOn: _opened, useBefore: _before, leftOverOf: _left, ...sheet } = lot("x");
-const offer = (id: string, more: Partial<Offer> = {}): Offer => ({ ...sheet, id, ...more });
+const offer = (id: string, more: Partial<Offer> = {}): Offer => ({ ...sheet, leadDays: null, id, ...more });
 const stores = (more: Partial<Stores> = {}): Stores => ({
   materials: [material("soft")],
   lots: [],
@@ -191,6 +200,56 @@ describe("what can be chosen and cut from", () => {
     expect(isStale(plan, [piece({ quantity: 9 })])).toBe(true);
     expect(isStale(plan, [piece({ thicknessMm: 2 })])).toBe(true);
     expect(isStale(plan, [])).toBe(true);
+  });
+});
+
+describe("pads of several cards", () => {
+  it("leave behind what a cutting left over, and take away what it took", () => {
+    const from = stores({ lots: [lot("whole", { amount: 2 })], offers: [offer("buy")] });
+    const plan = planCuts(cuttingTask([piece()], from), { tries: 50 });
+    const after = afterCutting(plan, from);
+    expect(after.lots.find(({ id }) => id === "whole")?.amount).toBe(1);
+    const area = (of: Stores["lots"]): number =>
+      of.reduce((sum, { widthMm, heightMm, amount }) => sum + (widthMm ?? 0) * (heightMm ?? 0) * amount, 0);
+    // Eight pieces are gone; what is too small to keep may be too.
+    expect(area(after.lots)).toBeLessThanOrEqual(area(from.lots) - 8 * 14 * 12 + 1e-6);
+    expect(area(after.lots)).toBeGreaterThan(area(from.lots) - 85 * 45);
+    // The next card is cut from what was left.
+    const next = planCuts(cuttingTask([piece({ quantity: 2 })], after), { tries: 50 });
+    expect(after.lots.find(({ id }) => id === next.sheets[0]?.stockId)?.leftOverOf).toBe("plan");
+  });
+
+  it("keep their pieces apart by card", () => {
+    const map = PACKAGES[0] ? stampPart(EMPTY_MAP, PACKAGES[0], { xMm: 80, yMm: 52 }, "front").map : EMPTY_MAP;
+    const [part] = map.parts;
+    const picks = {
+      [part?.id ?? ""]: {
+        materialId: "soft",
+        thicknessMm: 1,
+        layers: 1,
+        widthMm: 14,
+        heightMm: 12,
+        offXMm: 0,
+        offYMm: 0,
+      },
+    } as OpenPads["picks"];
+    const rules = { marginMm: 0, clearMm: 0.5, spareEvery: 0 };
+    const open = ["one", "two"].map((serviceId) => ({
+      serviceId,
+      cardId: serviceId,
+      name: serviceId,
+      serial: "",
+      map,
+      picks,
+      rules,
+    }));
+    const pieces = piecesOfAll(open, stores());
+    expect(pieces.map(({ id, quantity }) => [id, quantity])).toEqual([
+      ["one A", 1],
+      ["two A", 1],
+    ]);
+    // One bought sheet holds both.
+    expect(planned(pieces, stores({ offers: [offer("buy")] })).cost).toBe(6);
   });
 });
 

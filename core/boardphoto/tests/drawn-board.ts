@@ -24,6 +24,10 @@ export interface Conditions {
   darkBoard: boolean;
   /** Old pads left something on packages and around them. */
   residue: boolean;
+  /** What straightening and the lens left crooked, at the corners. */
+  warpMm?: number;
+  /** Packages with round corners, a bright rim towards the lamp and a shadow away from it, on a patched board; blocks of a strong compression. */
+  moulded?: boolean;
 }
 
 export const CLEAN: Conditions = {
@@ -43,6 +47,18 @@ export const HARD: Conditions = {
   clutter: 7,
   darkBoard: true,
   residue: true,
+};
+/** Nothing as the finder models it: edges are rims and shadows, lines are not straight. */
+export const OTHER: Conditions = {
+  light: 0.6,
+  blurMm: 0.25,
+  tiltDeg: 0.5,
+  noise: 4,
+  clutter: 5,
+  darkBoard: false,
+  residue: true,
+  warpMm: 0.9,
+  moulded: true,
 };
 
 const PX_PER_MM = 5;
@@ -80,6 +96,19 @@ export function drawnBoard(seed: number, conditions: Conditions): DrawnBoard {
     return [value, value * chance.between(0.95, 1.05), value * chance.between(0.95, 1.05)];
   };
   paint({ xMm: widthMm / 2, yMm: heightMm / 2, widthMm: 2 * widthMm, heightMm: 2 * heightMm }, base);
+  if (conditions.moulded)
+    for (let k = 0; k < 14; k++) {
+      const shade = chance.between(0.75, 1.3);
+      paint(
+        {
+          xMm: chance.between(0, widthMm),
+          yMm: chance.between(0, heightMm),
+          widthMm: chance.between(15, 60),
+          heightMm: chance.between(15, 60),
+        },
+        base.map((c) => c * shade) as Colour,
+      );
+    }
   drawClutter({ chance, widthMm, heightMm, paint, grey, base }, conditions.clutter);
 
   const dieAt = { xMm: widthMm * chance.between(0.36, 0.48), yMm: heightMm / 2 + chance.between(-3, 3) };
@@ -100,7 +129,8 @@ export function drawnBoard(seed: number, conditions: Conditions): DrawnBoard {
   paint(die, chance.uniform() < 0.6 ? grey(22, 40) : grey(150, 200));
   const skin = chance.between(18, 30);
   for (const box of memory) {
-    paint(box, [skin, skin, skin * 1.05]);
+    if (conditions.moulded) moulded(box, skin, paint);
+    else paint(box, [skin, skin, skin * 1.05]);
     lettering(box, { chance, paint, grey });
     if (conditions.residue && chance.uniform() < 0.5)
       paint(
@@ -160,6 +190,36 @@ function memoryAround(chance: Random, die: Box, substrate: number, heightMm: num
     for (const k of [-0.5, 0.5])
       found.push({ xMm: die.xMm + k * pitch, yMm: die.yMm + side * aside, widthMm: 12, heightMm: 14 });
   return found.filter(({ yMm, heightMm: tall }) => yMm - tall / 2 > 3 && yMm + tall / 2 < heightMm - 3);
+}
+
+/** Round at the corners, bright along two sides, its shadow on the board along the others. */
+function moulded(box: Box, skin: number, paint: Pen["paint"]): void {
+  const { xMm, yMm, widthMm, heightMm } = box;
+  const round = 0.8;
+  const dark: Colour = [skin, skin, skin * 1.05];
+  const rim: Colour = [skin * 2.2, skin * 2.2, skin * 2.2];
+  paint({ ...box, xMm: xMm + 0.5, yMm: yMm - 0.5 }, [14, 16, 15]);
+  for (const [dx, dy, colour] of [
+    [0, 0, rim],
+    [0.35, -0.35, dark],
+  ] as Array<[number, number, Colour]>) {
+    const [w, h] = [widthMm - Math.abs(dx), heightMm - Math.abs(dy)];
+    const [x, y] = [xMm + dx / 2, yMm + dy / 2];
+    paint({ xMm: x, yMm: y, widthMm: w - 2 * round, heightMm: h }, colour);
+    paint({ xMm: x, yMm: y, widthMm: w, heightMm: h - 2 * round }, colour);
+    for (const right of [-1, 1])
+      for (const up of [-1, 1])
+        paint(
+          {
+            xMm: x + right * (w / 2 - round),
+            yMm: y + up * (h / 2 - round),
+            widthMm: 2 * round,
+            heightMm: 2 * round,
+          },
+          colour,
+          true,
+        );
+  }
 }
 
 function lettering(box: Box, { chance, paint, grey }: Pick<Pen, "chance" | "paint" | "grey">): void {
@@ -222,9 +282,10 @@ function photographed(
   canvas: Float32Array,
   width: number,
   height: number,
-  { light, blurMm, noise }: Conditions,
+  { light, blurMm, noise, warpMm = 0, moulded: blocks = false }: Conditions,
   chance: Random,
 ): Uint8ClampedArray {
+  const bend = [chance.between(-1, 1), chance.between(-1, 1), chance.between(-1, 1)] as const;
   const angle = chance.between(0, 2 * Math.PI);
   const gloss = { x: chance.between(0, width), y: chance.between(0, height), size: chance.between(100, 250) };
   const lit = new Float32Array(canvas.length);
@@ -233,10 +294,9 @@ function photographed(
       const along = 0.5 + ((x / width - 0.5) * Math.cos(angle) + (y / height - 0.5) * Math.sin(angle)) / Math.SQRT2;
       const factor = light + (1 - light) * along;
       const shine = 25 * Math.exp(-((x - gloss.x) ** 2 + (y - gloss.y) ** 2) / gloss.size ** 2);
-      for (let channel = 0; channel < 3; channel++) {
-        const at = 3 * (y * width + x) + channel;
-        lit[at] = (canvas[at] ?? 0) * factor + shine;
-      }
+      const from = warped(x, y, width, height, warpMm * PX_PER_MM, bend);
+      for (let channel = 0; channel < 3; channel++)
+        lit[3 * (y * width + x) + channel] = (canvas[3 * from + channel] ?? 0) * factor + shine;
     }
   const radius = Math.max(1, Math.round((blurMm * PX_PER_MM) / 1.4));
   const soft = blurred(blurred(lit, width, height, radius), width, height, radius);
@@ -246,7 +306,38 @@ function photographed(
       pixels[4 * at + channel] = (soft[3 * at + channel] ?? 0) + noise * chance.normal();
     pixels[4 * at + 3] = 255;
   }
+  if (blocks) compressed(pixels, width, height);
   return pixels;
+}
+
+/** Where a pixel was before the lens: barrel, keystone both ways, `most` pixels at a corner. */
+function warped(
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  most: number,
+  [barrel, across, up]: readonly [number, number, number],
+): number {
+  if (most === 0) return y * width + x;
+  const [u, v] = [(2 * x) / width - 1, (2 * y) / height - 1];
+  const dx = most * (0.5 * barrel * u * (u * u + v * v) * 0.5 + 0.5 * across * u * v);
+  const dy = most * (0.5 * barrel * v * (u * u + v * v) * 0.5 + 0.5 * up * u * v);
+  const within = (value: number, size: number): number => Math.min(size - 1, Math.max(0, Math.round(value)));
+  return within(y + dy, height) * width + within(x + dx, width);
+}
+
+/** Blocks of eight pixels keep their mean; what differs from it comes in steps of eight. */
+function compressed(pixels: Uint8ClampedArray, width: number, height: number): void {
+  for (let top = 0; top < height; top += 8)
+    for (let left = 0; left < width; left += 8)
+      for (let channel = 0; channel < 3; channel++) {
+        const places: number[] = [];
+        for (let y = top; y < Math.min(height, top + 8); y++)
+          for (let x = left; x < Math.min(width, left + 8); x++) places.push(4 * (y * width + x) + channel);
+        const mean = places.reduce((sum, at) => sum + (pixels[at] ?? 0), 0) / places.length;
+        for (const at of places) pixels[at] = mean + 8 * Math.round(((pixels[at] ?? 0) - mean) / 8);
+      }
 }
 
 function blurred(from: Float32Array, width: number, height: number, radius: number): Float32Array {

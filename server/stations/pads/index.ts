@@ -1,10 +1,11 @@
-import { eq } from "drizzle-orm";
+import { eq, inArray } from "drizzle-orm";
 import { BookInput, GapInput, PadPlanChange, PadPlanInput } from "#contract";
 import type { PadFacts } from "#core/stations/pads/index.ts";
+import { lots } from "../../db/schema.ts";
 import { get, param, post, put, removable } from "../../http/route.ts";
 import type { ServerStation } from "../station.ts";
 import { bookSheet } from "./booking.ts";
-import { addGapReadings, changePadPlan, readPads, setGapRemoved } from "./pads.ts";
+import { addGapReadings, changePadPlan, readOpenPads, readPads, setGapRemoved } from "./pads.ts";
 import { gapReadings, padPlans } from "./tables.ts";
 
 const Reading = GapInput.entries.readings.pipe[0].item.entries;
@@ -16,12 +17,43 @@ export const station: ServerStation<PadFacts> = {
     gapReadings: { source: Reading.source, padState: Reading.padState, softness: Reading.softness },
     padPlans: { plan: PadPlanInput },
   },
+  async materialCost(db, serviceId) {
+    const [found] = await db.select({ plan: padPlans.plan }).from(padPlans).where(eq(padPlans.serviceId, serviceId));
+    const sheets = found?.plan.cutting?.sheets;
+    if (!sheets || sheets.length === 0) return null;
+    const stock = new Map((await db.select({ id: lots.id, price: lots.price }).from(lots)).map((lot) => [lot.id, lot]));
+    // Of a sheet in stock what is cut from it counts, of one that is bought all of it.
+    return sheets.reduce((sum, { from, sourceId, price, widthMm, heightMm, pieces }) => {
+      if (from === "offer") return sum + price;
+      const cutMm2 = pieces.reduce((area, piece) => area + piece.widthMm * piece.heightMm, 0);
+      return sum + (stock.get(sourceId)?.price ?? 0) * Math.min(1, cutMm2 / (widthMm * heightMm));
+    }, 0);
+  },
+  async waitsFor(db, serviceIds) {
+    const plans = await db
+      .select()
+      .from(padPlans)
+      .where(inArray(padPlans.serviceId, [...serviceIds]));
+    return plans.flatMap(({ serviceId, plan }) =>
+      (plan.cutting?.sheets ?? [])
+        .filter(({ from, booked }) => from === "offer" && !booked)
+        .map(({ sourceId, materialId, thicknessMm, widthMm, heightMm }) => ({
+          serviceId,
+          offerId: sourceId,
+          materialId,
+          thicknessMm,
+          widthMm,
+          heightMm,
+        })),
+    );
+  },
   async load(db, serviceId) {
     const [found] = await db.select({ plan: padPlans.plan }).from(padPlans).where(eq(padPlans.serviceId, serviceId));
     const picks = Object.values(found?.plan.picks ?? {});
     return { thicknessesMm: picks.flatMap((pick) => (pick ? [pick.thicknessMm] : [])) };
   },
   routes: (context) => [
+    get("/pads/open", "Open cards whose pads are chosen and not all cut yet", () => readOpenPads(context)),
     get("/services/:id/pads", "Gaps, readings and pad plan of a service", ({ params }) =>
       readPads(context, param(params, "id")),
     ),

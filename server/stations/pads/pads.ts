@@ -1,9 +1,17 @@
-import { and, asc, eq, isNull } from "drizzle-orm";
-import { EMPTY_PAD_PLAN, type GapInput, type PadJob, type PadPlanChange, type PadPlanInput } from "#contract";
+import { and, asc, desc, eq, isNull } from "drizzle-orm";
+import {
+  EMPTY_PAD_PLAN,
+  type GapInput,
+  MOST_PLANNED,
+  type OpenPads,
+  type PadJob,
+  type PadPlanChange,
+  type PadPlanInput,
+} from "#contract";
 import { Problem } from "#core";
 import { coolerFace } from "#core/service/index.ts";
 import type { Transaction } from "../../db/open.ts";
-import { boardMaps, boardModels, cards, runs, services } from "../../db/schema.ts";
+import { boardMaps, boardModels, cards, runs, serviceSummaries, services } from "../../db/schema.ts";
 import { type Context, needOwn, notFound, record } from "../../services/context.ts";
 import { gapReadings, padPlans } from "./tables.ts";
 
@@ -128,4 +136,30 @@ export async function keepPlan(
     await tx.insert(padPlans).values({ serviceId, plan, changeId, version: 1, createdAt: now, updatedAt: now });
     await record(store, tx, "pads planned", serviceId);
   }
+}
+
+/** Open cards whose pads are chosen and not all cut yet: what they need is bought and cut together. */
+export async function readOpenPads({ store: { db } }: Context): Promise<OpenPads[]> {
+  const rows = await db
+    .select({
+      serviceId: padPlans.serviceId,
+      cardId: cards.id,
+      maker: cards.maker,
+      model: cards.model,
+      serial: cards.serial,
+      plan: padPlans.plan,
+      map: boardMaps.map,
+    })
+    .from(padPlans)
+    .innerJoin(serviceSummaries, eq(serviceSummaries.serviceId, padPlans.serviceId))
+    .innerJoin(cards, eq(cards.id, serviceSummaries.cardId))
+    .innerJoin(boardMaps, eq(boardMaps.boardModelId, cards.boardModelId))
+    .where(eq(serviceSummaries.closed, false))
+    .orderBy(desc(serviceSummaries.updatedAt))
+    .limit(MOST_PLANNED);
+  return rows.flatMap(({ maker, model, plan: { picks, rules, cutting }, ...row }) =>
+    Object.values(picks).some((pick) => pick !== null) && !cutting?.sheets.some(({ booked }) => booked)
+      ? [{ ...row, name: `${maker} ${model}`, picks, rules }]
+      : [],
+  );
 }

@@ -1,7 +1,11 @@
 import type { CoolerJob, CoolerPlan } from "#contract";
 import { type HeatsinkFound, heatsink } from "#core/coolers/index.ts";
+import { cureClocks } from "#core/handwork/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
+import { api } from "../../app/api.ts";
 import { fittedOf } from "../../parts/cooler/fitted.ts";
+import { Glue } from "../../parts/steps/glue.tsx";
+import { useMarks } from "../../parts/steps/use-marks.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
@@ -20,7 +24,10 @@ const NEW: Omit<Sink, "id" | "partId"> = {
   glued: true,
   powerW: 2,
   riseNowK: 50,
+  bridge: null,
 };
+/** Of a pad that joins a spreader to the main heatsink. */
+const BRIDGE = { padMm: 1.5, layers: 1, conductivityWPerMK: 5, widthMm: 14, heightMm: 12, coolerRiseK: 25 } as const;
 
 function found(
   sink: Sink,
@@ -42,6 +49,41 @@ function roomAbove(job: CoolerJob, partId: string): number | null {
   const gap = answer.ok.fit.gaps.find((one) => one.partId === partId)?.gapMm;
   return gap ?? null;
 }
+
+/** The clock of the adhesive, which also stands on the Bench and holds Close up. */
+function Setting({ serviceId }: { serviceId: string }) {
+  const { data: service } = api.useServiceQuery(serviceId);
+  return service ? <SettingNow serviceId={serviceId} attempt={service.attempts.length} /> : null;
+}
+
+function SettingNow({ serviceId, attempt }: { serviceId: string; attempt: number }) {
+  const marks = useMarks(serviceId, "compound", attempt, false);
+  const [clock] = cureClocks({ marks: marks.marks, folded: marks.folded, msOf: Date.parse });
+  return marks.ready ? <Glue marks={marks} clock={clock} /> : null;
+}
+
+type BridgeOf = NonNullable<Sink["bridge"]>;
+
+function BridgeFields({ bridge, onBridge }: { bridge: BridgeOf; onBridge: (bridge: BridgeOf) => void }) {
+  return BRIDGE_FIELDS.map(([key, label, least, most]) => (
+    <MmField
+      key={key}
+      label={label}
+      value={bridge[key]}
+      least={least}
+      most={most}
+      onValue={(value) => value !== null && onBridge({ ...bridge, [key]: value })}
+    />
+  ));
+}
+
+const BRIDGE_FIELDS = [
+  ["padMm", "Each pad (mm)", 0.1, 12],
+  ["conductivityWPerMK", "Pads’ W/mK", 0.1, 100],
+  ["widthMm", "Pads across (mm)", 0.1, 200],
+  ["heightMm", "Pads along (mm)", 0.1, 200],
+  ["coolerRiseK", "Main one over room (K)", 0.5, 150],
+] as const;
 
 /** Heatsinks on single chips: what each brings in its air, and whether the cooler still closes over it. */
 export function HeatsinksPart({ job, plan }: CoolerPartProps) {
@@ -70,7 +112,8 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
         const part = parts.find(({ id }) => id === sink.partId);
         const answer = found(sink, part ?? { widthMm: 14, heightMm: 12 });
         const room = roomAbove(job, sink.partId);
-        const tallMm = sink.joint.thicknessMm + sink.fins.baseMm + sink.fins.finHeightMm;
+        const padsMm = sink.bridge ? sink.bridge.layers * sink.bridge.padMm : 0;
+        const tallMm = sink.joint.thicknessMm + sink.fins.baseMm + sink.fins.finHeightMm + padsMm;
         return (
           <Sheet
             key={sink.id}
@@ -176,6 +219,21 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
                   most={200}
                   onValue={(riseNowK) => riseNowK !== null && set(index, { riseNowK })}
                 />
+                <SelectField
+                  label="To the main heatsink"
+                  value={sink.bridge?.layers ?? 0}
+                  onChange={(event) => {
+                    const layers = Number(event.target.value);
+                    set(index, {
+                      bridge: layers === 0 ? null : { ...(sink.bridge ?? BRIDGE), layers: layers === 2 ? 2 : 1 },
+                    });
+                  }}
+                >
+                  <option value={0}>not joined</option>
+                  <option value={1}>one pad</option>
+                  <option value={2}>two stacked</option>
+                </SelectField>
+                {sink.bridge && <BridgeFields bridge={sink.bridge} onBridge={(bridge) => set(index, { bridge })} />}
               </div>
               <div>
                 {"problem" in answer ? (
@@ -196,6 +254,8 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
                       {figure(answer.ok.kPerW)} K/W: fins {figure(answer.ok.finsKPerW)}, joint{" "}
                       {figure(answer.ok.jointKPerW)}, spreading {figure(answer.ok.spreadKPerW)}; surface{" "}
                       {figure(answer.ok.areaMm2 / 100, 0)} cm².
+                      {answer.ok.bridgeKPerW !== null &&
+                        ` Pads to the main heatsink ${figure(answer.ok.bridgeKPerW)} K/W.`}
                     </p>
                   </>
                 )}
@@ -206,11 +266,6 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
                       ? `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm: it does not close over it.`
                       : `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm.`}
                 </p>
-                {sink.glued && (
-                  <p className="mt-1 text-sm text-soft">
-                    Glue it at Compound as adhesive: its clock of setting then stands on the Bench.
-                  </p>
-                )}
               </div>
             </div>
           </Sheet>
@@ -219,6 +274,7 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
       <Button disabled={heatsinks.length >= 40} onClick={add}>
         Add a heatsink
       </Button>
+      {heatsinks.some(({ glued }) => glued) && <Setting serviceId={job.serviceId} />}
     </div>
   );
 }

@@ -1,7 +1,8 @@
 import { useMemo } from "react";
-import { type KitScrew, ON_DIE_MM, padForGap } from "#core/coolers/index.ts";
+import { type KitScrew, ON_DIE_MM, padForGap, screwNamed } from "#core/coolers/index.ts";
 import { foldMarks } from "#core/handwork/index.ts";
 import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
+import { api } from "../../app/api.ts";
 import type { FitAnswer, Fitted } from "../../parts/cooler/fitted.ts";
 import { KitScrews } from "../../parts/cooler/kit-screws.tsx";
 import { CoolerOverlay } from "../../parts/cooler/overlay.tsx";
@@ -65,6 +66,7 @@ export function MountPart({ job, cardName, answer, plan }: CoolerPartProps & { c
           <p className="mb-3 text-soft">
             Beside the kit of {ok.cooler.name}: what would do for a post without a screw.
           </p>
+          <FromStores drawer={plan.value.drawer} onScrews={(drawer) => plan.change({ drawer })} />
           <KitScrews screws={plan.value.drawer} onScrews={(drawer) => plan.change({ drawer })} />
         </Sheet>
       </div>
@@ -75,14 +77,15 @@ export function MountPart({ job, cardName, answer, plan }: CoolerPartProps & { c
 function Screws({ fitted: { cooler, fit }, drawer }: { fitted: Fitted; drawer: readonly KitScrew[] }) {
   const kinds = [...cooler.kit, ...drawer];
   return (
-    <table className="w-full text-left">
+    <table className="w-full text-left [&_td]:pr-2 [&_th]:pr-2">
       <thead>
-        <tr className="text-sm text-soft">
+        <tr className="align-bottom text-sm text-soft">
           <th className="py-1 font-normal">Hole</th>
           <th className="font-normal">Post</th>
           <th className="font-normal">Screw</th>
-          <th className="font-normal">Washer</th>
-          <th className="text-right font-normal">Holds in it by</th>
+          <th className="font-normal">Washer (mm)</th>
+          <th className="font-normal">Spacer, most (mm)</th>
+          <th className="text-right font-normal">Holds by (mm)</th>
         </tr>
       </thead>
       <tbody>
@@ -101,8 +104,9 @@ function Screws({ fitted: { cooler, fit }, drawer }: { fitted: Fitted; drawer: r
                   <span className="text-danger">none fits</span>
                 )}
               </td>
-              <td>{kind && kind.washerMm > 0 ? `${kind.washerMm} mm` : "–"}</td>
-              <td className="text-right">{post.engagementMm === null ? "–" : `${figure(post.engagementMm, 2)} mm`}</td>
+              <td>{kind && kind.washerMm > 0 ? kind.washerMm : "–"}</td>
+              <td>{post.standsOffMm >= LEAST_SPACER_MM ? figure(post.standsOffMm, 2) : "–"}</td>
+              <td className="text-right">{post.engagementMm === null ? "–" : figure(post.engagementMm, 2)}</td>
             </tr>
           );
         })}
@@ -110,6 +114,34 @@ function Screws({ fitted: { cooler, fit }, drawer }: { fitted: Fitted; drawer: r
     </table>
   );
 }
+
+/** Thinner ones are not to be had. */
+const LEAST_SPACER_MM = 0.2;
+
+/** Screws of the stores whose name says thread and length, with how many there are. */
+function FromStores({ drawer, onScrews }: { drawer: readonly KitScrew[]; onScrews: (screws: KitScrew[]) => void }) {
+  const { data: stores } = api.useStoresQuery();
+  const offered = (stores?.materials ?? []).flatMap((material) => {
+    const named = material.kind === "screw" ? screwNamed(material.name) : null;
+    const id = material.name.slice(0, 30);
+    if (!named || drawer.some((one) => one.id === id)) return [];
+    const quantity = stores?.lots
+      .filter(({ materialId }) => materialId === material.id)
+      .reduce((sum, lot) => sum + lot.amount, 0);
+    return quantity ? [{ id, ...named, washerMm: 0, quantity: Math.min(1000, Math.floor(quantity)) }] : [];
+  });
+  if (offered.length === 0) return null;
+  return (
+    <div className="mb-3 flex flex-wrap gap-2">
+      {offered.slice(0, MOST_OFFERED).map((screw) => (
+        <Button key={screw.id} onClick={() => onScrews([...drawer, screw])}>
+          {screw.id}: {screw.quantity} in the stores
+        </Button>
+      ))}
+    </div>
+  );
+}
+const MOST_OFFERED = 12;
 
 function padMarks({ fit, cooler }: Fitted): PlanMarks {
   const useOf = new Map(cooler.faces.map((face) => [face.id, face.for]));

@@ -1,7 +1,11 @@
 import { Plus } from "lucide-react";
+import { useRef } from "react";
 import { Link } from "react-router";
 import { type ServiceLine, stationOf } from "#contract";
 import { api } from "../../app/api.ts";
+import { useKeys } from "../../app/keys.ts";
+import { NowPanel } from "../../parts/day/now-panel.tsx";
+import { useDay } from "../../parts/day/use-day.ts";
 import { useLines } from "../../parts/lines/use-lines.ts";
 import { useRows } from "../../parts/lines/use-rows.ts";
 import { plural } from "../../parts/stores/size.ts";
@@ -11,6 +15,7 @@ import { FaultNote } from "../../ui/note.tsx";
 import { Page, Waiting } from "../../ui/page.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import { useClockTitle } from "../../ui/title.ts";
+import { DayPart } from "./day.tsx";
 
 const OPEN = { find: "", closed: false, limit: 100 };
 /** Of what was handed over the last few are shown; the rest is under Cards. */
@@ -21,6 +26,13 @@ const ROW_PX = 88;
 export function OverviewPage() {
   const open = useLines(OPEN);
   const closed = useLines(HANDED_OVER);
+  const { day } = useDay();
+  const list = useRef<HTMLHeadingElement>(null);
+  useKeys((key) => {
+    if (key !== "a") return;
+    list.current?.scrollIntoView();
+    list.current?.focus({ preventScroll: true });
+  });
   useClockTitle(open.lines.flatMap(({ clocks }) => clocks));
   return (
     <Page
@@ -36,16 +48,28 @@ export function OverviewPage() {
         </div>
       }
     >
+      {day && open.total > 0 && <NowPanel day={day} />}
       <TestBenchStrip />
-      <LowStock />
       {open.isLoading && <Waiting what="the bench" />}
       <FaultNote error={open.error} />
       {open.known && open.total === 0 && <NoCardYet />}
-      <LineList lines={open.lines} total={open.total} reach={open.reach} />
+      {day && open.total > 0 && <DayPart day={day} />}
+      <LowStock />
+      {open.total > 0 && (
+        <h2 ref={list} tabIndex={-1} className="mt-8 mb-2 scroll-mt-4 text-lg font-semibold outline-none">
+          All cards in work
+        </h2>
+      )}
+      <LineList label="Cards in work" lines={open.lines} total={open.total} reach={open.reach} />
       {closed.lines.length > 0 && (
         <>
           <h2 className="mt-8 mb-2 text-lg font-semibold">Handed over</h2>
-          <LineList lines={closed.lines.slice(0, HANDED_OVER.limit)} total={closed.total} reach={() => undefined} />
+          <LineList
+            label="Handed over lately"
+            lines={closed.lines.slice(0, HANDED_OVER.limit)}
+            total={closed.total}
+            reach={() => undefined}
+          />
           {closed.total > HANDED_OVER.limit && (
             <Link
               to="/cards"
@@ -61,16 +85,17 @@ export function OverviewPage() {
 }
 
 interface LineListProps {
+  label: string;
   lines: readonly ServiceLine[];
   total: number;
   reach: (index: number) => void;
 }
 
-function LineList({ lines, total, reach }: LineListProps) {
+function LineList({ label, lines, total, reach }: LineListProps) {
   const { list, drawn, measure, before, after } = useRows<HTMLUListElement>(lines.length, ROW_PX, reach);
   const { data: running = [] } = api.useRunningLiveQuery();
   return (
-    <ul ref={list} style={{ paddingTop: before, paddingBottom: after }}>
+    <ul ref={list} aria-label={label} style={{ paddingTop: before, paddingBottom: after }}>
       {drawn.map(({ index }) => {
         const line = lines[index];
         return (
@@ -127,7 +152,7 @@ function LowStock() {
   const low = data?.low ?? [];
   if (low.length === 0) return null;
   return (
-    <p className="mb-4 rounded-xl border border-line bg-amber-wash px-4 py-2">
+    <p className="mt-4 rounded-xl border border-line bg-amber-wash px-4 py-2">
       <span className="font-semibold">Low: </span>
       {low.map((one) => `${one.name} (${one.left} ${plural(one.left, one.unit)})`).join(", ")}{" "}
       <Link to="/stores" className="font-medium text-ice hover:underline">

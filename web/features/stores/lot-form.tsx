@@ -21,8 +21,11 @@ const LotText = v.object({
   label: v.string(),
   openedOn: v.string(),
   useBefore: v.string(),
+  leadDays: v.string(),
 });
 type LotText = v.InferOutput<typeof LotText>;
+/** Either of the two: what it does not have is left out when it is kept. */
+type Typed = LotInput & Pick<Offer, "leadDays">;
 
 const textOf = (known: Lot | Offer | undefined): LotText => {
   const lot = known && "amount" in known ? known : undefined;
@@ -35,15 +38,16 @@ const textOf = (known: Lot | Offer | undefined): LotText => {
     label: known?.label ?? "",
     openedOn: lot?.openedOn ?? "",
     useBefore: lot?.useBefore ?? "",
+    leadDays: String((known && "leadDays" in known ? known.leadDays : null) ?? ""),
   };
 };
 
 /** From what is typed, in whatever unit is at hand, to a lot or a price; each field that can't be read is named. */
-function reading(material: Material, offer: boolean): v.GenericSchema<LotText, LotInput> {
+function reading(material: Material, offer: boolean): v.GenericSchema<LotText, Typed> {
   const unit = STOCK_UNIT[material.kind];
   return v.pipe(
     LotText,
-    v.rawTransform<LotText, LotInput>(({ dataset: { value: text }, addIssue, NEVER }) => {
+    v.rawTransform<LotText, Typed>(({ dataset: { value: text }, addIssue, NEVER }) => {
       let good = true;
       const wrong = (key: keyof LotText, message: string): void => {
         good = false;
@@ -72,10 +76,13 @@ function reading(material: Material, offer: boolean): v.GenericSchema<LotText, L
         amount: amount ?? 0,
         openedOn: text.openedOn || null,
         useBefore: text.useBefore || null,
+        leadDays: numberOrNull(text.leadDays),
       });
       for (const issue of good ? (found.issues ?? []) : [])
         wrong((v.getDotPath(issue) ?? "label") as keyof LotText, issue.message);
-      return found.success && good ? { amount: 0, openedOn: null, useBefore: null, ...found.output } : NEVER;
+      return found.success && good
+        ? { amount: 0, openedOn: null, useBefore: null, leadDays: null, ...found.output }
+        : NEVER;
     }),
   );
 }
@@ -149,6 +156,7 @@ export function LotForm({
         {!offer && field("amount", `Amount (${unit})`)}
         {field("price", `Price per ${unit}`)}
         {field("label", offer ? "Where from, order number" : "Label")}
+        {offer && field("leadDays", "Days until it is here")}
         {!offer && field("openedOn", "Opened on", "date")}
         {!offer && field("useBefore", "Use before", "date")}
       </div>

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { MATERIAL_KINDS, type Material, type Stores } from "#contract";
 import { api } from "../../app/api.ts";
 import { plural } from "../../parts/stores/size.ts";
-import { Button } from "../../ui/button.tsx";
+import { Button, LinkButton } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { MaterialCard } from "./material-card.tsx";
@@ -18,9 +18,12 @@ export function StoresPage() {
       lead={data ? `${data.materials.length} ${data.materials.length === 1 ? "material" : "materials"}` : undefined}
       action={
         !adding && (
-          <Button look="main" onClick={() => setAdding(true)}>
-            Add a material
-          </Button>
+          <div className="flex flex-wrap gap-2">
+            <LinkButton to="/stores/buying">To buy</LinkButton>
+            <Button look="main" onClick={() => setAdding(true)}>
+              Add a material
+            </Button>
+          </div>
         )
       }
     >

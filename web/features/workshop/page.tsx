@@ -12,6 +12,7 @@ import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { Term } from "../../ui/term.tsx";
 import { KeepingSheet } from "./keeping-sheet.tsx";
 import { PassphraseSheet } from "./passphrase-sheet.tsx";
+import { WeekSheet } from "./week-sheet.tsx";
 
 /** Settings, and everything that carries the workshop's data in and out. */
 export function WorkshopPage() {
@@ -20,6 +21,7 @@ export function WorkshopPage() {
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <div className="space-y-4">
           <SettingsSheet />
+          <WeekSheet />
           <PassphraseSheet />
         </div>
         <div className="space-y-4">
@@ -130,6 +132,35 @@ function SettingsForm({ settings }: { settings: Settings }) {
           {...register("airChangesPerHour", { setValueAs: numberOrNull })}
           error={errors.airChangesPerHour?.message}
           hint="Closed: about 0.5. Window ajar: 2. Wide open: 8"
+        />
+      </div>
+      <h3 className="font-semibold">What work costs</h3>
+      <p className="text-sm text-soft">Quotes begin with these; each can change them.</p>
+      <div className="grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
+        <TextField
+          label="An hour of hands"
+          inputMode="decimal"
+          {...register("hourlyRate", { setValueAs: numberOrNull })}
+          error={errors.hourlyRate?.message}
+        />
+        <TextField
+          label="An hour of bench"
+          inputMode="decimal"
+          {...register("benchRate", { setValueAs: numberOrNull })}
+          error={errors.benchRate?.message}
+        />
+        <TextField
+          label="Tax (%)"
+          inputMode="decimal"
+          {...register("taxPct", { setValueAs: numberOrNull })}
+          error={errors.taxPct?.message}
+        />
+        <TextField
+          label="Card worth (times)"
+          inputMode="decimal"
+          {...register("worthTimes", { setValueAs: numberOrNull })}
+          error={errors.worthTimes?.message}
+          hint="Below, work is called rarely sensible"
         />
       </div>
       <FaultNote fault={fault} />

@@ -12,6 +12,7 @@ import {
   valueOf,
 } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
+import { Glue } from "../../parts/steps/glue.tsx";
 import { HandStationPage } from "../../parts/steps/hand-station.tsx";
 import { StepPlan } from "../../parts/steps/step-plan.tsx";
 import { Choice } from "../../ui/choice.tsx";
@@ -22,7 +23,6 @@ import { useClockTitle } from "../../ui/title.ts";
 import type { StationProps } from "../station.ts";
 import { Choose } from "./choose.tsx";
 import { DiePicture } from "./die-picture.tsx";
-import { Glue } from "./glue.tsx";
 import { PutOn } from "./put-on.tsx";
 import { Schools } from "./schools.tsx";
 import { type Compound, useCompound } from "./use-compound.ts";

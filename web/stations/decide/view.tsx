@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { toast } from "sonner";
 import { type Advised, CHOICES, type ChoiceId } from "#contract";
 import { api } from "../../app/api.ts";
@@ -47,6 +48,11 @@ export function DecideStation({ cardId, service }: StationProps) {
           <NextLink cardId={cardId} service={service} from="decide" />
         </div>
       )}
+      <p>
+        <Link to={`/cards/${cardId}/quote`} className="font-semibold text-ice hover:underline">
+          Quote: options side by side, with what they cost
+        </Link>
+      </p>
       <OtherCoolerNote serviceId={service.id} cardId={cardId} wanted={data.decision?.choice === "cooler"} />
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="space-y-4">

@@ -1,8 +1,9 @@
 import Papa from "papaparse";
-import type { CutSheetInput, PadPlanInput, Stores } from "#contract";
+import type { CutSheetInput, OpenPads, PadPlanInput, Stores } from "#contract";
 import { type CutPlan, type CuttingTask, cutLines } from "#core/cutting/index.ts";
 import type { SheetDrawing } from "#core/drawing/index.ts";
-import type { Notch, PadPiece } from "#core/padplan/index.ts";
+import { type Notch, type PadPiece, piecesOf } from "#core/padplan/index.ts";
+import { padMaterials } from "./stock.ts";
 
 /** Left-overs cost nothing, whole sheets in stock next to nothing: bought ones are what a plan saves. */
 const OWN_SHEET_PRICE = 0.001;
@@ -196,3 +197,36 @@ export function buyList(
 /** A cell that starts like a formula is written so that a spreadsheet shows it instead of running it. */
 export const buyListCsv = (lines: readonly BuyLine[]): string =>
   `\ufeff${Papa.unparse([...lines], { escapeFormulae: true, newline: "\r\n" })}`;
+
+/** Pads of several cards at once: ids of pieces tell the cards apart. */
+export const piecesOfAll = (open: readonly OpenPads[], stores: Pick<Stores, "materials">): PadPiece[] =>
+  open.flatMap(({ serviceId, map, picks, rules }) =>
+    piecesOf(map, picks, padMaterials(stores), rules).map((piece) => ({ ...piece, id: `${serviceId} ${piece.id}` })),
+  );
+
+/** The stores after a cutting was carried out: what it took is gone, what it left over is there. */
+export function afterCutting(plan: CutPlan, stores: Pick<Stores, "lots" | "offers">): Pick<Stores, "lots" | "offers"> {
+  let lots = [...stores.lots];
+  for (const [index, { stockId, leftOvers }] of plan.sheets.entries()) {
+    const source = lots.find(({ id }) => id === stockId) ?? stores.offers.find(({ id }) => id === stockId);
+    if (!source) continue;
+    lots = lots.map((lot) => (lot.id === stockId ? { ...lot, amount: lot.amount - 1 } : lot));
+    lots.push(
+      ...leftOvers.map(({ widthMm, heightMm }, at) => ({
+        id: `left ${index} ${at} ${stockId}`,
+        materialId: source.materialId,
+        thicknessMm: source.thicknessMm,
+        widthMm,
+        heightMm,
+        price: 0,
+        label: "",
+        amount: 1,
+        openedOn: null,
+        useBefore: null,
+        leftOverOf: "plan",
+        version: 0,
+      })),
+    );
+  }
+  return { lots: lots.filter(({ amount }) => amount >= 1), offers: stores.offers };
+}

@@ -1,11 +1,11 @@
 import { GLUE } from "#core/handwork/index.ts";
 import type { Clock } from "#core/service/index.ts";
 import { useNow } from "../../app/use-now.ts";
-import type { Marks } from "../../parts/steps/use-marks.ts";
 import { Button } from "../../ui/button.tsx";
 import { Caution } from "../../ui/caution.tsx";
 import { ClockLine } from "../../ui/clock.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import type { Marks } from "./use-marks.ts";
 
 const EVERY_MS = 15_000;
 

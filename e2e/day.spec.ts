@@ -1,0 +1,172 @@
+import { expect, type Page, test } from "@playwright/test";
+import { type DayView, EMPTY_BENCH, type TestBench } from "#contract";
+import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
+import { type Made, takeInOpen } from "./support/steps.ts";
+
+test.describe.configure({ mode: "serial" });
+
+let app: App;
+test.beforeAll(async () => {
+  app = await new App().start();
+});
+test.afterAll(() => app.close());
+
+const ALWAYS = Array.from({ length: 7 }, () => ({ fromMin: 0, untilMin: 1440 }));
+const now = (page: Page) => page.getByRole("region", { name: "Hands now" });
+const byItself = (page: Page) => page.getByRole("region", { name: "Runs by itself" });
+const block = (page: Page, name: RegExp) =>
+  page.getByRole("region", { name: "Time line" }).getByRole("button", { name });
+
+let first: Made;
+let second: Made;
+
+test("a day is played: the run goes by itself while hands work, and the page follows when it ends", async ({
+  page,
+}) => {
+  first = await takeInOpen(app, page, "S-1", "Board one", null);
+  second = await takeInOpen(app, page, "S-2", "Board two", null);
+  const { request } = page;
+  await request.put(app.url(`/api/services/${first.serviceId}/skip`), { data: { station: "baseline", reason: null } });
+  await request.put(app.url("/api/settings/week"), {
+    data: { people: [{ name: "Runa", can: null }], opening: ALWAYS },
+  });
+  const made = await request.post(app.url("/api/benches"), {
+    data: { ...EMPTY_BENCH, name: "Left bench", seed: 5, speed: 120 },
+  });
+  const bench = (await made.json()) as TestBench;
+  await new Bench(page, app).open();
+  await expect(now(page)).toContainText(/Decide|Put on: Baseline/);
+  await expect(byItself(page)).toContainText("Nothing runs");
+
+  const live = await request.post(app.url("/api/live"), {
+    data: {
+      benchId: bench.id,
+      serviceId: first.serviceId,
+      side: "before",
+      protocol: {
+        name: "One soak",
+        about: "",
+        steps: [{ kind: "soak", label: "Soak", fan: 62, powerPct: 100, minutes: 20, early: false }],
+      },
+      loadName: "loop",
+      sidePanel: "open bench",
+      roomC: null,
+    },
+  });
+  expect(live.ok()).toBe(true);
+  // What is polled now and then is there at once when one comes back to the page.
+  await page.reload();
+  await expect(byItself(page)).toContainText("Baseline, Strip 7 S-1".replace("Strip 7", "Ostrel Strip 7"));
+  await expect(block(page, /^Baseline, Ostrel Strip 7 S-1, .*, begun$/)).toBeVisible();
+  // Hands go on with the other card meanwhile.
+  await expect(now(page)).toContainText("Ostrel Strip 7 S-2");
+  // Twenty minutes at 120 times real speed.
+  await expect(byItself(page)).toContainText("Nothing runs", { timeout: 60_000 });
+  await expect(block(page, /^Prove, Ostrel Strip 7 S-1/)).toBeVisible();
+  await expect(block(page, /^Baseline, Ostrel Strip 7 S-1/)).toHaveCount(0);
+});
+
+test("keys and dragging hold a step, and let it go; why it is not earlier; a date is promised", async ({ page }) => {
+  await new Bench(page, app).open();
+  const prove = block(page, /^Prove, Ostrel Strip 7 S-2/);
+  await prove.focus();
+  await page.keyboard.press("Enter");
+  const detail = page.getByRole("region", { name: "Prove, Ostrel Strip 7 S-2" });
+  await expect(detail).toContainText(/as planned; nine times in ten by/);
+  await prove.focus();
+  await page.keyboard.press("Shift+ArrowRight");
+  const held = block(page, /^Prove, Ostrel Strip 7 S-2, .*, held$/);
+  await expect(held).toBeVisible();
+  await expect(detail).toContainText("Not earlier: held there.");
+  await held.focus();
+  await page.keyboard.press("Delete");
+  await expect(held).toHaveCount(0);
+
+  await block(page, /^Decide, Ostrel Strip 7 S-1/).focus();
+  await page.keyboard.press(".");
+  await expect(block(page, /^Decide, Ostrel Strip 7 S-1/)).not.toBeFocused();
+  await page.keyboard.press(",");
+  await expect(block(page, /^Decide, Ostrel Strip 7 S-1/)).toBeFocused();
+
+  await prove.hover();
+  const box = await prove.boundingBox();
+  if (!box) throw new Error("the block is not there");
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 90, box.y + box.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect(held).toBeVisible();
+  await detail.getByRole("button", { name: "Let it go" }).click();
+  await expect(held).toHaveCount(0);
+
+  await detail.getByRole("button", { name: /^Promise / }).click();
+  await expect(detail).toContainText(/Its promise is kept with \d+ %/);
+  const { cards } = (await (await page.request.get(app.url("/api/day"))).json()) as DayView;
+  expect(cards.find(({ serviceId }) => serviceId === second.serviceId)?.terms.promisedAt).not.toBeNull();
+  await expectAccessible(page);
+  await page.keyboard.press("a");
+  await expect(page.getByRole("heading", { name: "All cards in work" })).toBeFocused();
+});
+
+test("a quote: options side by side, figures changed, one accepted by the owner, printed on a page", async ({
+  page,
+}) => {
+  const bench = new Bench(page, app);
+  await bench.open(`/cards/${first.id}/quote`);
+  const repaste = page.getByRole("region", { name: "Clean and repaste", exact: true });
+  await expect(repaste).toContainText(/K/);
+  const before = await repaste.locator("p").first().innerText();
+  await repaste.getByText("Change its figures").click();
+  await repaste.getByLabel("Hands (min)").fill("90");
+  await page.keyboard.press("Enter");
+  // A second figure follows before the first has its answer.
+  await repaste.getByLabel("Bench (min)").fill("40");
+  await page.keyboard.press("Enter");
+  await expect(repaste).toContainText("90 min of hands, 40 min of bench");
+  await expect(repaste.locator("p").first()).not.toHaveText(before);
+  await expectAccessible(page);
+  await page.getByLabel("The owner accepts").selectOption({ label: "Clean and repaste" });
+  await page.getByLabel("Who accepted").fill("Ines");
+  await page.getByRole("button", { name: "Accepted", exact: true }).click();
+  await expect(page.getByText(/^Clean and repaste accepted for/)).toBeVisible();
+  const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
+  expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+  await page.reload();
+  await expect(page.getByText(/By Ines on/)).toBeVisible();
+  await expectFits(page);
+});
+
+test("a card is promised as it is taken in", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.open("/take-in");
+  await page.getByRole("checkbox", { name: /^Promise it for/ }).check();
+  await page.getByLabel("Maker").fill("Brevane");
+  await page.getByLabel("Model", { exact: true }).fill("Loch 3");
+  await page.getByRole("button", { name: "Take in" }).click();
+  await expect(page.getByRole("heading", { name: "Brevane Loch 3" })).toBeVisible();
+  const { cards, atMs } = (await (await page.request.get(app.url("/api/day"))).json()) as DayView;
+  const promised = cards.find(({ name }) => name === "Brevane Loch 3")?.terms.promisedAt;
+  expect(Date.parse(promised ?? "")).toBeGreaterThan(atMs);
+});
+
+test("the wall shows the day large and lets nothing be changed; the week is kept under Workshop", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.open("/wall");
+  await expect(now(page)).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Prove, Ostrel Strip 7 S-1/ })).toBeVisible();
+  await expectAccessible(page);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await bench.open("/");
+  await expect(now(page)).toBeVisible();
+  await expectFits(page);
+
+  await bench.open("/workshop");
+  await page.getByRole("button", { name: "Add a person" }).click();
+  await page.getByLabel("Person 2", { exact: true }).fill("Tove");
+  await page.getByLabel("Sunday", { exact: true }).uncheck();
+  await page.getByRole("button", { name: "Save the week" }).click();
+  await expect(page.getByText("Saved").first()).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel("Person 2", { exact: true })).toHaveValue("Tove");
+  await expect(page.getByLabel("Sunday", { exact: true })).not.toBeChecked();
+});

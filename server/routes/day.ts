@@ -1,0 +1,25 @@
+import { DayTermsChange } from "#contract";
+import type { Benches } from "../benches/benches.ts";
+import { ANSWERED, get, param, put, type Route } from "../http/route.ts";
+import type { Planner } from "../planning/planner.ts";
+import { calendarOf } from "../services/calendar.ts";
+import type { Context } from "../services/context.ts";
+import { changeTerms, readDay } from "../services/day.ts";
+
+export const dayRoutes = (context: Context, benches: Benches, planner: Planner): Route[] => [
+  get(
+    "/day",
+    "The day: open cards, the last plan of what still comes for them, and whether another is being made",
+    () => readDay(context, () => benches.running(), planner),
+  ),
+  get("/day.ics", "Promises and clocks as a calendar", async ({ response }) => {
+    response.type("text/calendar").send(calendarOf(await readDay(context, () => benches.running(), planner)));
+    return ANSWERED;
+  }),
+  put(
+    "/services/:id/terms",
+    "Promise a date, say how much it weighs, hold steps; send the version it was made from, 0 for the first",
+    DayTermsChange,
+    ({ params, body }) => changeTerms(context, param(params, "id"), body),
+  ),
+];

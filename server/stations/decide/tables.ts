@@ -1,0 +1,13 @@
+import { sqliteTable, text } from "drizzle-orm/sqlite-core";
+import type { Quote, QuoteAccepted } from "#contract";
+import { services, stamps } from "../../db/schema.ts";
+
+/** What work on a card was offered for, and what its owner said. */
+export const quotes = sqliteTable("quotes", {
+  serviceId: text()
+    .primaryKey()
+    .references(() => services.id),
+  quote: text({ mode: "json" }).$type<Quote>().notNull(),
+  accepted: text({ mode: "json" }).$type<QuoteAccepted>(),
+  ...stamps,
+});

@@ -1,0 +1,38 @@
+import type { DayTerms, DayView } from "#contract";
+import { api } from "../../app/api.ts";
+
+/** What an answer that was under way longer says of a card's terms is older than what is held. */
+function withNewest(held: DayView, come: DayView): DayView {
+  const known = new Map(held.cards.map((card) => [card.serviceId, card]));
+  return {
+    ...come,
+    cards: come.cards.map((card) => {
+      const own = known.get(card.serviceId);
+      return own && own.version > card.version ? { ...card, terms: own.terms, version: own.version } : card;
+    }),
+  };
+}
+
+export const dayApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    day: build.query<DayView, void>({ query: () => "day", providesTags: ["day", "lines", "live"], merge: withNewest }),
+    changeTerms: build.mutation<
+      DayTerms & { version: number },
+      { serviceId: string; body: DayTerms & { version: number } }
+    >({
+      query: ({ serviceId, body }) => ({ url: `services/${serviceId}/terms`, method: "PUT", body }),
+      invalidatesTags: ["day"],
+      async onQueryStarted({ serviceId }, { dispatch, queryFulfilled }) {
+        const made = await queryFulfilled.catch(() => null);
+        if (!made) return;
+        const { version, ...terms } = made.data;
+        dispatch(
+          dayApi.util.updateQueryData("day", undefined, (day) => {
+            const card = day.cards.find((one) => one.serviceId === serviceId);
+            if (card) Object.assign(card, { terms, version });
+          }),
+        );
+      },
+    }),
+  }),
+});

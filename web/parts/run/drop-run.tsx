@@ -109,6 +109,7 @@ function NewRun({
   const [cards, setCards] = useState<CardChoice[]>([]);
   const [loads, setLoads] = useState<LoadInLog[]>([]);
   const [taken, setTaken] = useState<readonly number[]>([]);
+  const [isJudged, setJudged] = useState(false);
   const [mapping, setMapping] = useState<Mapping>([]);
   const [interval, setInterval] = useState("");
   const [typed, setTyped] = useState<TypedConditions>(draft ?? { ...typedFrom({}), ...like, ambientC: "" });
@@ -131,18 +132,23 @@ function NewRun({
     );
     if ("ok" in answer) {
       const { fan } = answer.ok;
-      startTransition(() => setView(answer.ok));
+      setJudged(false);
+      startTransition(() => {
+        setView(answer.ok);
+        // Together with the form: what the log says of the fan is there before it can be kept.
+        if (fan)
+          setTyped((old) =>
+            old.fanMode === "unknown"
+              ? { ...old, fanMode: fan.mode, fanPct: fan.mode === "fixed" ? String(fan.pct) : "" }
+              : old,
+          );
+      });
       setProblem(null);
       const judged = await session.limited((remote) => remote.analyse({}));
       const found = "ok" in judged ? (judged.ok.loads ?? []) : [];
       setLoads(found);
       setTaken(found.flatMap((load) => (load.chosen ? [load.index] : [])));
-      if (fan)
-        setTyped((old) =>
-          old.fanMode === "unknown"
-            ? { ...old, fanMode: fan.mode, fanPct: fan.mode === "fixed" ? String(fan.pct) : "" }
-            : old,
-        );
+      setJudged(true);
     } else {
       setProblem(answer.problem);
       if (answer.problem.code === "which-card") await lookForCards();
@@ -302,7 +308,11 @@ function NewRun({
           <FaultNote fault={fault} />
           <div className="sticky bottom-0 -mx-2 flex flex-wrap justify-end gap-2 border-t border-line bg-sheet px-2 py-2">
             <Button onClick={onDone}>Discard this file</Button>
-            <Button look="main" type="submit" disabled={isLoading || (loads.length > 1 && taken.length === 0)}>
+            <Button
+              look="main"
+              type="submit"
+              disabled={isLoading || !isJudged || (loads.length > 1 && taken.length === 0)}
+            >
               {isLoading ? "Keeping the run…" : taken.length > 1 ? `Keep ${taken.length} runs` : "Keep this run"}
             </Button>
           </div>

@@ -43,6 +43,8 @@ export interface DayView {
   atMs: number;
   /** Another plan is being made; this one is of before. */
   planning: boolean;
+  /** How far that plan is, 0…1. */
+  progress: number | null;
   plan: DayPlan | null;
   /** Why there is no plan. */
   problem: ProblemDetail | null;

@@ -126,6 +126,8 @@ export const OfferInput = v.object({
   label: line(120),
   /** Days from ordering to being here; null where nobody said. */
   leadDays: v.optional(v.nullable(amount(0, 365, "Between 0 and 365 days.")), null),
+  /** When it was ordered, until it is put into stock. */
+  orderedOn: v.optional(maybeDay, null),
 });
 export type OfferInput = v.InferOutput<typeof OfferInput>;
 export const OfferChange = v.object({ ...OfferInput.entries, version: v.number() });

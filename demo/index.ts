@@ -153,7 +153,16 @@ async function fillStores(context: Context): Promise<void> {
     const materialId = materials.find((material) => material.name === one.material.name)?.id ?? "";
     for (const lot of one.lots ?? []) await addLot(context, { ...EMPTY_LOT, ...lot, materialId });
     for (const { thicknessMm = null, widthMm = null, heightMm = null, price = 0, label = "" } of one.offers ?? [])
-      await addOffer(context, { materialId, thicknessMm, widthMm, heightMm, price, label, leadDays: null });
+      await addOffer(context, {
+        materialId,
+        thicknessMm,
+        widthMm,
+        heightMm,
+        price,
+        label,
+        leadDays: null,
+        orderedOn: null,
+      });
   }
 }
 

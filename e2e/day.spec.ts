@@ -1,5 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
-import { type DayView, EMPTY_BENCH, type TestBench } from "#contract";
+import { type DayView, EMPTY_BENCH, EMPTY_MATERIAL, type PadJob, type Stores, type TestBench } from "#contract";
+import { EMPTY_MAP, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
 import { type Made, takeInOpen } from "./support/steps.ts";
 
@@ -147,6 +148,43 @@ test("a card is promised as it is taken in", async ({ page }) => {
   const { cards, atMs } = (await (await page.request.get(app.url("/api/day"))).json()) as DayView;
   const promised = cards.find(({ name }) => name === "Brevane Loch 3")?.terms.promisedAt;
   expect(Date.parse(promised ?? "")).toBeGreaterThan(atMs);
+});
+
+test("what is short is planned for all cards, ordered, and put into stock when it arrives", async ({ page }) => {
+  const bench = new Bench(page, app);
+  const send = async <T>(method: "post" | "put", path: string, data: object): Promise<T> =>
+    (await (await page.request[method](app.url(`/api${path}`), { data })).json()) as T;
+  const { materials } = await send<Stores>("post", "/materials", {
+    ...EMPTY_MATERIAL,
+    kind: "pad",
+    name: "Soft blue",
+    conductivityWPerMK: 6,
+  });
+  const map = stampPart(EMPTY_MAP, PACKAGES[0]!, { xMm: 80, yMm: 30 }, "front").map;
+  await send("put", `/boards/${first.boardModelId}/map`, { map, version: 0 });
+  const sheet = { materialId: materials[0]?.id ?? "", thicknessMm: 1, widthMm: 85, heightMm: 45 };
+  await send("post", "/offers", { ...sheet, price: 9, label: "shelf 4", leadDays: 5 });
+  const job = (await (await page.request.get(app.url(`/api/services/${first.serviceId}/pads`))).json()) as PadJob;
+  const pick = { ...sheet, layers: 1, widthMm: 14, heightMm: 12, offXMm: 0, offYMm: 0, filmLeft: false };
+  await send("put", `/services/${first.serviceId}/pads`, {
+    plan: { ...job.plan, picks: { M1: pick } },
+    version: job.version,
+  });
+  await bench.open("/stores/buying");
+  await page.getByRole("button", { name: "Plan what to buy" }).click();
+  const line = page.getByRole("row", { name: /Soft blue, 1 mm/ });
+  await expect(line).toContainText("1 sheet");
+  await line.getByRole("button", { name: "Ordered" }).click();
+  await expect(line).toContainText(/ordered \d{4}-\d\d-\d\d/);
+  await expectAccessible(page);
+  await line.getByRole("button", { name: "Arrived" }).click();
+  await expect(line).toContainText("in stock");
+  const { lots, offers } = (await (await page.request.get(app.url("/api/stores"))).json()) as Stores;
+  expect(lots).toMatchObject([{ ...sheet, amount: 1, price: 9 }]);
+  expect(offers).toMatchObject([{ orderedOn: null }]);
+  // Planned anew, nothing has to be bought.
+  await page.getByRole("button", { name: "Plan what to buy" }).click();
+  await expect(page.getByText("Nothing has to be bought")).toBeVisible();
 });
 
 test("the wall shows the day large and lets nothing be changed; the week is kept under Workshop", async ({ page }) => {

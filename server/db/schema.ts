@@ -428,6 +428,7 @@ export const lots = sqliteTable(
 /** The price list: sheets that can be bought. */
 export const offers = sqliteTable("offers", {
   leadDays: real(),
+  orderedOn: text(),
   id: text().primaryKey(),
   materialId: text()
     .notNull()

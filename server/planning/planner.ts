@@ -5,7 +5,8 @@ import { type Day, type DayPlan, startsOf } from "#core/day/index.ts";
 import { root } from "../root.ts";
 import type { PlanRequest } from "./worker.ts";
 
-type Answer = { ok: DayPlan } | { problem: ProblemDetail } | { fault: string };
+/** How far it is, until one of the others comes. */
+type Answer = { share: number } | { ok: DayPlan } | { problem: ProblemDetail } | { fault: string };
 
 const WORKER = join(root, "dist", "node", "planning-worker.mjs");
 /** A first plan, and one after a change. */
@@ -19,6 +20,9 @@ export class Planner {
   #isBusy = false;
   #next: { key: string; day: Day } | null = null;
   #timer: NodeJS.Timeout | undefined;
+  #share = 0;
+  /** Read by the thread while it looks. */
+  readonly #stop = new Int32Array(new SharedArrayBuffer(4));
   /** What the last plan was made of, and what came of it. */
   key = "";
   plan: DayPlan | null = null;
@@ -28,6 +32,16 @@ export class Planner {
 
   get isPlanning(): boolean {
     return this.#isBusy;
+  }
+
+  /** How far the plan being made is, 0…1; null where none is. */
+  get progress(): number | null {
+    return this.#isBusy ? this.#share : null;
+  }
+
+  /** Takes the best plan that was found so far. */
+  endSearch(): void {
+    if (this.#isBusy) Atomics.store(this.#stop, 0, 1);
   }
 
   /** Has a plan made of this day, unless it is the one that was made or is being made. */
@@ -44,10 +58,13 @@ export class Planner {
 
   #make(key: string, day: Day): void {
     this.#isBusy = true;
+    this.#share = 0;
+    Atomics.store(this.#stop, 0, 0);
     const request: PlanRequest = {
       day,
       last: this.plan ? startsOf(this.plan) : new Map(),
       seconds: this.plan ? SECONDS.again : SECONDS.first,
+      stop: this.#stop,
     };
     this.#timer = setTimeout(() => this.#ended(key, { fault: "planning took too long" }), LONGEST_MS);
     this.#timer.unref();
@@ -58,13 +75,18 @@ export class Planner {
     const worker = this.#worker ?? new Worker(WORKER);
     this.#worker = worker;
     worker.removeAllListeners();
-    worker.once("message", (answer: Answer) => this.#ended(key, answer));
+    worker.on("message", (answer: Answer) => this.#heard(key, answer));
     worker.once("error", (error) => this.#ended(key, { fault: error.message }));
     worker.unref();
     return worker;
   }
 
-  #ended(key: string, answer: Answer): void {
+  #heard(key: string, answer: Answer): void {
+    if ("share" in answer) this.#share = answer.share;
+    else this.#ended(key, answer);
+  }
+
+  #ended(key: string, answer: Exclude<Answer, { share: number }>): void {
     clearTimeout(this.#timer);
     this.#isBusy = false;
     this.key = key;

@@ -1,6 +1,6 @@
 import { DayTermsChange } from "#contract";
 import type { Benches } from "../benches/benches.ts";
-import { ANSWERED, get, param, put, type Route } from "../http/route.ts";
+import { ANSWERED, bare, get, param, put, type Route } from "../http/route.ts";
 import type { Planner } from "../planning/planner.ts";
 import { calendarOf } from "../services/calendar.ts";
 import type { Context } from "../services/context.ts";
@@ -15,6 +15,10 @@ export const dayRoutes = (context: Context, benches: Benches, planner: Planner):
   get("/day.ics", "Promises and clocks as a calendar", async ({ response }) => {
     response.type("text/calendar").send(calendarOf(await readDay(context, () => benches.running(), planner)));
     return ANSWERED;
+  }),
+  bare("post", "/day/enough", "Take the best plan found so far of the one being made", () => {
+    planner.endSearch();
+    return Promise.resolve({ ok: true });
   }),
   put(
     "/services/:id/terms",

@@ -55,6 +55,7 @@ export async function readDay(context: Context, running: Running, planner: Plann
   return {
     atMs: day.nowMs,
     planning: planner.isPlanning,
+    progress: planner.progress,
     plan: planner.plan,
     problem: planner.problem,
     cards: views,
@@ -172,7 +173,7 @@ async function loadDay(context: Context, underWay: Running): Promise<Loaded> {
 const USUAL_LEAD_DAYS = 3;
 const HOUR_MS = 3_600_000;
 
-/** When what a card’s pads wait for is here, if it is ordered now; what came in meanwhile no longer counts. */
+/** When what a card’s pads wait for is here, from the day it was ordered or else from now; what came in meanwhile no longer counts. */
 async function partsOf(
   { store: { db }, stations }: Context,
   ids: readonly string[],
@@ -196,8 +197,12 @@ async function partsOf(
         lot.amount >= 1,
     );
     if (isHere) continue;
-    const days = priced.get(sheet.offerId)?.leadDays ?? USUAL_LEAD_DAYS;
-    const hereMs = Math.ceil((nowMs + 24 * days * HOUR_MS) / HOUR_MS) * HOUR_MS;
+    const offer = priced.get(sheet.offerId);
+    const days = offer?.leadDays ?? USUAL_LEAD_DAYS;
+    const ordered = offer?.orderedOn ? Date.parse(`${offer.orderedOn}T12:00:00Z`) : nowMs;
+    // What is late is looked for a day on.
+    const comesMs = Math.max(ordered + 24 * days * HOUR_MS, offer?.orderedOn ? nowMs + 24 * HOUR_MS : nowMs);
+    const hereMs = Math.ceil(comesMs / HOUR_MS) * HOUR_MS;
     waits.set(sheet.serviceId, Math.max(hereMs, waits.get(sheet.serviceId) ?? 0));
   }
   return waits;

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull } from "drizzle-orm";
+import { and, asc, desc, eq, isNotNull, isNull } from "drizzle-orm";
 import {
   type LotInput,
   type MaterialInput,
@@ -86,6 +86,18 @@ export async function addLot(context: Context, input: LotInput): Promise<Stores>
       updatedAt: now,
       version: 1,
     });
+    // What was ordered as this has come.
+    const { materialId, thicknessMm, widthMm, heightMm, label } = input;
+    const same = await tx
+      .select()
+      .from(offers)
+      .where(and(eq(offers.materialId, materialId), eq(offers.label, label), isNotNull(offers.orderedOn)));
+    for (const one of same)
+      if (one.thicknessMm === thicknessMm && one.widthMm === widthMm && one.heightMm === heightMm)
+        await tx
+          .update(offers)
+          .set({ orderedOn: null, updatedAt: now, version: one.version + 1 })
+          .where(eq(offers.id, one.id));
     await record(store, tx, "put into stock", id, input);
   });
   return readStores(context);

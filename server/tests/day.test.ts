@@ -104,4 +104,17 @@ describe("the day", () => {
     expect(open.closed).toEqual([]);
     expect(blockOf(open, open.cards[0]?.ahead[0] ?? "")?.startMs).toBeLessThan(open.atMs + HOUR_MS);
   });
+
+  it("takes the plan found so far when that is enough, and says how far it is until then", async () => {
+    await planned();
+    // Many cards, so that there is something to look for.
+    for (let count = 0; count < 12; count++) await server.ask("POST", "/api/cards", CARD);
+    const { body: begun } = await server.ask<DayView>("GET", "/api/day");
+    expect(begun).toMatchObject({ planning: true });
+    expect(begun.progress).toBeGreaterThanOrEqual(0);
+    expect((await server.ask("POST", "/api/day/enough")).body).toEqual({ ok: true });
+    const day = await planned((one) => one.plan?.kept.length === 13);
+    expect(day.progress).toBeNull();
+    expect(new Set(day.plan?.blocks.map(({ serviceId }) => serviceId)).size).toBe(13);
+  });
 });

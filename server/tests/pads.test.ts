@@ -336,8 +336,24 @@ it("a card whose pads have to be bought waits for them in the plan until they ar
   const waits = await days((value) => value > 4.9 && value < 99);
   expect(waits).toBeGreaterThan(4.9);
   expect(waits).toBeLessThan(5.2);
-  await server.ask("POST", "/api/lots", { ...sheet, amount: 1, openedOn: null, useBefore: null });
-  expect(await days((value) => value < 2)).toBeLessThan(2);
+  // Ordered three days ago: two are left, counted from noon.
+  const orderedOn = new Date(Date.now() - 3 * 86_400_000).toISOString().slice(0, 10);
+  const { body: ordered } = await server.ask<Stores>("PUT", `/api/offers/${offer?.id}`, {
+    ...sheet,
+    leadDays: 5,
+    orderedOn,
+    version: 1,
+  });
+  expect(ordered.offers.find(({ id }) => id === offer?.id)).toMatchObject({ orderedOn, version: 2 });
+  expect(await days((value) => value < 2.6)).toBeGreaterThan(0.9);
+  const { body: come } = await server.ask<Stores>("POST", "/api/lots", {
+    ...sheet,
+    amount: 1,
+    openedOn: null,
+    useBefore: null,
+  });
+  expect(come.offers.find(({ id }) => id === offer?.id)).toMatchObject({ orderedOn: null, version: 3 });
+  expect(await days((value) => value < 0.9)).toBeLessThan(0.9);
   // As it was for what comes after.
   const { body: now } = await server.ask<PadJob>("GET", pads());
   await server.ask("PUT", pads(), { plan: job.plan, version: now.version });

@@ -126,7 +126,13 @@ const lot = (id: string, more: Partial<Lot> = {}): Lot => ({
   ...more,
 });
 const { amount: _amount, openedOn: _opened, useBefore: _before, leftOverOf: _left, ...sheet } = lot("x");
-const offer = (id: string, more: Partial<Offer> = {}): Offer => ({ ...sheet, leadDays: null, id, ...more });
+const offer = (id: string, more: Partial<Offer> = {}): Offer => ({
+  ...sheet,
+  leadDays: null,
+  orderedOn: null,
+  id,
+  ...more,
+});
 const stores = (more: Partial<Stores> = {}): Stores => ({
   materials: [material("soft")],
   lots: [],

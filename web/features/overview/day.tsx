@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { DayCardView, DayView } from "#contract";
 import { BlockDetail } from "../../parts/day/block-detail.tsx";
+import { dayApi } from "../../parts/day/endpoints.ts";
 import { type Picked, SPANS, type SpanId, TimeLine } from "../../parts/day/time-line.tsx";
 import { useTerms } from "../../parts/day/use-day.ts";
 import { momentWords } from "../../parts/day/words.ts";
@@ -12,6 +13,7 @@ export function DayPart({ day }: { day: DayView }) {
   const [span, setSpan] = useState<SpanId>("hours");
   const [picked, setPicked] = useState<Picked | null>(null);
   const { keep, fault } = useTerms();
+  const [endSearch] = dayApi.useEndSearchMutation();
   const block =
     picked && day.plan?.blocks.find(({ serviceId, id }) => serviceId === picked.serviceId && id === picked.id);
   const card = block && day.cards.find(({ serviceId }) => serviceId === block.serviceId);
@@ -58,6 +60,14 @@ export function DayPart({ day }: { day: DayView }) {
             <span className="ml-2 text-sm font-normal text-soft" role="status">
               {day.planning ? "planning…" : plan ? `as of ${momentWords(plan.madeMs, day.atMs)}` : ""}
             </span>
+            {day.planning && (
+              <span className="ml-2 inline-flex items-center gap-2 align-middle text-sm font-normal">
+                <progress className="w-20" value={day.progress ?? 0} max={1} aria-label="Planning" />
+                <button type="button" className="min-h-6 text-ice hover:underline" onClick={() => void endSearch()}>
+                  Take what is found
+                </button>
+              </span>
+            )}
           </h2>
           {SPANS.map(({ id, label }) => (
             <button

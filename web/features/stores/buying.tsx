@@ -18,7 +18,7 @@ import {
 } from "../../parts/pads/cutting.ts";
 import { Button } from "../../ui/button.tsx";
 import { download } from "../../ui/download.ts";
-import { figure } from "../../ui/format.ts";
+import { figure, today } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { BROKEN, type RemotePads, usePadSession } from "../../workers/use-pad-session.ts";
@@ -137,15 +137,21 @@ function FoundSheet({
   currency: string;
 }) {
   const [addLot, { error, isLoading }] = api.useAddLotMutation();
+  const [changeOffer, ordering] = api.useChangeOfferMutation();
   const [arrived, setArrived] = useState<ReadonlySet<BuyLine>>(new Set());
   if (lines.length === 0) return <Note title="Nothing has to be bought">All pieces come out of what is in stock.</Note>;
   const saved = aloneCost === null ? 0 : aloneCost - cost;
+  const offerOf = ({ offerId }: BuyLine) => stores.offers.find(({ id }) => id === offerId);
+  const order = async (line: BuyLine): Promise<void> => {
+    const offer = offerOf(line);
+    if (!offer) return;
+    const { id, ...body } = offer;
+    const made = await changeOffer({ id, body: { ...body, orderedOn: today() } });
+    if (made.data) toast(`${line.quantity} × ${line.what} ordered`);
+  };
   const book = async (line: BuyLine): Promise<void> => {
     const { thicknessMm, widthMm, heightMm, quantity, priceEach } = line;
-    // Two materials may have one name: what was offered knows its own.
-    const materialId =
-      stores.offers.find((one) => one.label === line.note && one.thicknessMm === thicknessMm && one.widthMm === widthMm)
-        ?.materialId ?? stores.materials.find(({ name }) => name === line.what)?.id;
+    const materialId = offerOf(line)?.materialId;
     if (materialId === undefined) return;
     const made = await addLot({
       materialId,
@@ -175,11 +181,17 @@ function FoundSheet({
       ) : (
         aloneCost !== null && <p className="mb-3 text-soft">One after the other they would cost the same.</p>
       )}
-      <FaultNote error={error} />
+      <FaultNote error={error ?? ordering.error} />
       <BuyTable
         lines={lines}
         currency={currency}
-        arrivals={{ has: (line) => arrived.has(line), busy: isLoading, onArrived: (line) => void book(line) }}
+        arrivals={{
+          has: (line) => arrived.has(line),
+          busy: isLoading || ordering.isLoading,
+          orderedOn: (line) => offerOf(line)?.orderedOn ?? null,
+          onOrdered: (line) => void order(line),
+          onArrived: (line) => void book(line),
+        }}
       />
     </Sheet>
   );

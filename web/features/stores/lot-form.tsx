@@ -22,13 +22,15 @@ const LotText = v.object({
   openedOn: v.string(),
   useBefore: v.string(),
   leadDays: v.string(),
+  orderedOn: v.string(),
 });
 type LotText = v.InferOutput<typeof LotText>;
 /** Either of the two: what it does not have is left out when it is kept. */
-type Typed = LotInput & Pick<Offer, "leadDays">;
+type Typed = LotInput & Pick<Offer, "leadDays" | "orderedOn">;
 
 const textOf = (known: Lot | Offer | undefined): LotText => {
   const lot = known && "amount" in known ? known : undefined;
+  const offer = known && "leadDays" in known ? known : undefined;
   return {
     thicknessMm: String(known?.thicknessMm ?? ""),
     widthMm: String(known?.widthMm ?? ""),
@@ -38,7 +40,8 @@ const textOf = (known: Lot | Offer | undefined): LotText => {
     label: known?.label ?? "",
     openedOn: lot?.openedOn ?? "",
     useBefore: lot?.useBefore ?? "",
-    leadDays: String((known && "leadDays" in known ? known.leadDays : null) ?? ""),
+    leadDays: String(offer?.leadDays ?? ""),
+    orderedOn: offer?.orderedOn ?? "",
   };
 };
 
@@ -77,11 +80,12 @@ function reading(material: Material, offer: boolean): v.GenericSchema<LotText, T
         openedOn: text.openedOn || null,
         useBefore: text.useBefore || null,
         leadDays: numberOrNull(text.leadDays),
+        orderedOn: text.orderedOn || null,
       });
       for (const issue of good ? (found.issues ?? []) : [])
         wrong((v.getDotPath(issue) ?? "label") as keyof LotText, issue.message);
       return found.success && good
-        ? { amount: 0, openedOn: null, useBefore: null, leadDays: null, ...found.output }
+        ? { amount: 0, openedOn: null, useBefore: null, leadDays: null, orderedOn: null, ...found.output }
         : NEVER;
     }),
   );
@@ -157,6 +161,7 @@ export function LotForm({
         {field("price", `Price per ${unit}`)}
         {field("label", offer ? "Where from, order number" : "Label")}
         {offer && field("leadDays", "Days until it is here")}
+        {offer && field("orderedOn", "Ordered on", "date")}
         {!offer && field("openedOn", "Opened on", "date")}
         {!offer && field("useBefore", "Use before", "date")}
       </div>

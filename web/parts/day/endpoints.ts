@@ -16,6 +16,10 @@ function withNewest(held: DayView, come: DayView): DayView {
 export const dayApi = api.injectEndpoints({
   endpoints: (build) => ({
     day: build.query<DayView, void>({ query: () => "day", providesTags: ["day", "lines", "live"], merge: withNewest }),
+    endSearch: build.mutation<unknown, void>({
+      query: () => ({ url: "day/enough", method: "POST" }),
+      invalidatesTags: ["day"],
+    }),
     changeTerms: build.mutation<
       DayTerms & { version: number },
       { serviceId: string; body: DayTerms & { version: number } }

@@ -4,7 +4,7 @@ import { useAppStore } from "../../app/store.ts";
 import { useInTurn } from "../../app/use-in-turn.ts";
 import { dayApi } from "./endpoints.ts";
 
-const LOOK_MS = { planning: 1000, quiet: 10_000 };
+const LOOK_MS = { planning: 500, quiet: 10_000 };
 
 /** The day, looked at anew while it is planned and now and then after. */
 export function useDay(): { day: DayView | undefined; error: unknown } {

@@ -6,6 +6,9 @@ import type { BuyLine } from "./cutting.ts";
 interface Arrivals {
   has: (line: BuyLine) => boolean;
   busy: boolean;
+  /** The day it was ordered, until it is here. */
+  orderedOn: (line: BuyLine) => string | null;
+  onOrdered: (line: BuyLine) => void;
   onArrived: (line: BuyLine) => void;
 }
 
@@ -53,9 +56,18 @@ export function BuyTable({
                     (arrivals.has(line) ? (
                       <span className="text-soft">in stock</span>
                     ) : (
-                      <Button disabled={arrivals.busy} onClick={() => arrivals.onArrived(line)}>
-                        Arrived
-                      </Button>
+                      <span className="flex flex-wrap items-center justify-end gap-2">
+                        {arrivals.orderedOn(line) ? (
+                          <span className="text-sm text-soft">ordered {arrivals.orderedOn(line)}</span>
+                        ) : (
+                          <Button disabled={arrivals.busy} onClick={() => arrivals.onOrdered(line)}>
+                            Ordered
+                          </Button>
+                        )}
+                        <Button disabled={arrivals.busy} onClick={() => arrivals.onArrived(line)}>
+                          Arrived
+                        </Button>
+                      </span>
                     ))}
                 </td>
               ) : (

@@ -138,6 +138,8 @@ export interface BuyLine {
   priceEach: number | null;
   priceTotal: number | null;
   note: string;
+  /** The line of the price list it is bought by. */
+  offerId: string | null;
 }
 
 /** What is short: sheets the plan buys, pieces no sheet is listed for, and stock at its limit. */
@@ -159,6 +161,7 @@ export function buyList(
       priceEach: sheet.price,
       priceTotal: 0,
       note: stores.offers.find((one) => one.id === sheet.sourceId)?.label ?? "",
+      offerId: sheet.sourceId,
     };
     line.quantity++;
     line.priceTotal = Math.round(100 * line.quantity * sheet.price) / 100;
@@ -176,6 +179,7 @@ export function buyList(
       priceEach: null,
       priceTotal: null,
       note: `no sheet in stock or on the price list holds piece ${pieceId}`,
+      offerId: null,
     };
   });
   const low = stores.low.map(
@@ -189,6 +193,7 @@ export function buyList(
       priceEach: null,
       priceTotal: null,
       note: `${left} left, wanted more than ${lowAt}`,
+      offerId: null,
     }),
   );
   return [...bought.values(), ...missing, ...low];
@@ -196,7 +201,10 @@ export function buyList(
 
 /** A cell that starts like a formula is written so that a spreadsheet shows it instead of running it. */
 export const buyListCsv = (lines: readonly BuyLine[]): string =>
-  `\ufeff${Papa.unparse([...lines], { escapeFormulae: true, newline: "\r\n" })}`;
+  `\ufeff${Papa.unparse(
+    lines.map(({ offerId: _own, ...line }) => line),
+    { escapeFormulae: true, newline: "\r\n" },
+  )}`;
 
 /** Pads of several cards at once: ids of pieces tell the cards apart. */
 export const piecesOfAll = (open: readonly OpenPads[], stores: Pick<Stores, "materials">): PadPiece[] =>

@@ -1,0 +1,1 @@
+ALTER TABLE `offers` ADD `ordered_on` text;

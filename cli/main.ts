@@ -7,6 +7,7 @@ import { cutCommand } from "./commands/cut.ts";
 import { diagnoseCommand } from "./commands/diagnose.ts";
 import { dryCommand } from "./commands/dry.ts";
 import { fastenCommand } from "./commands/fasten.ts";
+import { findingsCommand } from "./commands/findings.ts";
 import { fitCommand } from "./commands/fit.ts";
 import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { scheduleCommand } from "./commands/schedule.ts";
@@ -26,6 +27,7 @@ const COMMANDS: readonly Command[] = [
   dryCommand,
   fitCommand,
   scheduleCommand,
+  findingsCommand,
   serveCommand,
   demoCommand,
   backupCommand,

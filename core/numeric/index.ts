@@ -8,4 +8,5 @@ export { cholesky, factorOf, solveCholesky } from "./linear.ts";
 export { median, quantile, quantilesOf, runningMedian } from "./order.ts";
 
 export { Simplex } from "./simplex.ts";
+export { studentShare } from "./student-share.ts";
 export { normalQuantile, normalShare, studentT } from "./student-t.ts";

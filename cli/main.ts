@@ -1,4 +1,5 @@
 import { Problem } from "#core/problem/index.ts";
+import { ageCommand } from "./commands/age.ts";
 import { analyseCommand } from "./commands/analyse.ts";
 import { checkCommand } from "./commands/check.ts";
 import { compareCommand } from "./commands/compare.ts";
@@ -27,6 +28,7 @@ const COMMANDS: readonly Command[] = [
   dryCommand,
   fitCommand,
   scheduleCommand,
+  ageCommand,
   findingsCommand,
   serveCommand,
   demoCommand,

@@ -6,6 +6,8 @@ export * from "./day.ts";
 export * from "./decide.ts";
 export * from "./documents.ts";
 export * from "./export.ts";
+export * from "./findings.ts";
+export * from "./hand-over.ts";
 export * from "./keeping.ts";
 export * from "./live.ts";
 export * from "./pads.ts";

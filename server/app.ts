@@ -15,6 +15,7 @@ import { boardRoutes } from "./routes/boards.ts";
 import { cardRoutes } from "./routes/cards.ts";
 import { coolerRoutes } from "./routes/coolers.ts";
 import { dayRoutes } from "./routes/day.ts";
+import { findingsRoutes } from "./routes/findings.ts";
 import { keepingRoutes } from "./routes/keeping.ts";
 import { liveRoutes, pushRoutes } from "./routes/live.ts";
 import { serviceRoutes } from "./routes/services.ts";
@@ -41,6 +42,7 @@ function apiRoutes(
     ...liveRoutes(context, benches),
     ...dayRoutes(context, benches, planner),
     ...storeRoutes(context),
+    ...findingsRoutes(context),
     ...workshopRoutes(context),
     ...keepingRoutes(backups),
   ];
@@ -78,7 +80,12 @@ export function makeApp(
     }),
   );
   const json = express.json({ limit: "1mb" });
-  app.use("/api", (request, response, next) => (request.path === "/import" ? next() : json(request, response, next)));
+  // A spreadsheet of thousands of cards.
+  const long = express.json({ limit: "6mb" });
+  app.use("/api", (request, response, next) => {
+    if (request.path === "/import") next();
+    else (request.path === "/paper-imports" ? long : json)(request, response, next);
+  });
   const { open, signedInRoutes } = apiRoutes(context, benches, backups, planner, stations);
   app.use("/api", routerOf(open));
   app.use("/api", signedIn(context, !loopback), once);

@@ -76,17 +76,17 @@ describe("published trials", () => {
       "allotted=alternate",
       "latitude",
     ]);
-    const [random, systematic, alternate] = found.groups as [{ meanK: number }, { meanK: number }, { meanK: number }];
+    const [random, systematic, alternate] = found.groups.map(({ meanK }) => ({ meanK }));
     expect(found.groups.map(({ level, k }) => [level, k])).toEqual([
       ["random", 7],
       ["systematic", 4],
       ["alternate", 2],
     ]);
-    expect(random.meanK).toBeCloseTo(coefficient(found, "intercept").estimate, 9);
+    expect(random!.meanK).toBeCloseTo(coefficient(found, "intercept").estimate, 9);
     expect(found.contrasts.map(({ a, b, differenceK }) => [a, b, differenceK.toFixed(9)])).toEqual([
-      ["random", "systematic", (random.meanK - systematic.meanK).toFixed(9)],
-      ["random", "alternate", (random.meanK - alternate.meanK).toFixed(9)],
-      ["systematic", "alternate", (systematic.meanK - alternate.meanK).toFixed(9)],
+      ["random", "systematic", (random!.meanK - systematic!.meanK).toFixed(9)],
+      ["random", "alternate", (random!.meanK - alternate!.meanK).toFixed(9)],
+      ["systematic", "alternate", (systematic!.meanK - alternate!.meanK).toFixed(9)],
     ]);
     const plain = found.contrasts.map(({ differenceK, u95K }) => studentShare((differenceK / u95K) * studentT(9), 9));
     for (const [at, p] of holm(plain).entries()) expect(found.contrasts[at]?.pHolm).toBeCloseTo(p, 9);
@@ -258,12 +258,9 @@ describe("few or strange rows", () => {
 
   it("gives a compound that was used once its own mean, wider than that of the others", () => {
     const rows = [...[5, 6, 7, 5.5, 6.5].map((k) => row(-k, { paste: "grey" })), row(-9, { paste: "sheet" })];
-    const [grey, sheet] = findings(rows, { by: ["paste"] }).groups as [
-      { u95K: number },
-      { meanK: number; u95K: number },
-    ];
-    expect(sheet.meanK).toBeCloseTo(-9, 9);
-    expect(sheet.u95K).toBeGreaterThan(1.5 * grey.u95K);
+    const [grey, sheet] = findings(rows, { by: ["paste"] }).groups;
+    expect(sheet!.meanK).toBeCloseTo(-9, 9);
+    expect(sheet!.u95K).toBeGreaterThan(1.5 * grey!.u95K);
   });
 
   it("reads any dialect: semicolons with decimal commas, marks for missing, a title above", () => {

@@ -101,6 +101,9 @@ export function findings(rows: readonly ResultRow[], { by = [], cluster }: Findi
   return { ...judged(data, design, columns[0], clusters), leftOut: rows.length - used.length };
 }
 
+/** The place of a level's own coefficient; the commonest has none. */
+const placeOf = (level: number): ReadonlyArray<readonly [number, number]> => (level === 0 ? [] : [[level, 1]]);
+
 function judged(
   data: MixedData,
   design: Design,
@@ -127,8 +130,6 @@ function judged(
     return { estimate, se, u95: t * se, p: studentShare(estimate / se, df) };
   };
   const levels = first?.kind === "text" ? first.levels : [];
-  /** The place of a level's own coefficient; the commonest has none. */
-  const placeOf = (level: number): ReadonlyArray<readonly [number, number]> => (level === 0 ? [] : [[level, 1]]);
   const pairs = levels.flatMap((a, i) => levels.slice(i + 1).map((b, j) => ({ a, b, i, j: i + 1 + j })));
   const differences = pairs.map(({ i, j }) =>
     of([...placeOf(i), ...placeOf(j).map(([at, one]) => [at, -one] as const)]),

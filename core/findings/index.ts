@@ -13,3 +13,4 @@ export { type Lopsided, lopsided } from "./lopsided.ts";
 export { moreNeeded } from "./more-needed.ts";
 export { type PaperResult, paperChange } from "./paper.ts";
 export { readResults } from "./read-results.ts";
+export { contrastWords, lopsidedWords } from "./words.ts";

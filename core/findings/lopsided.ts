@@ -30,12 +30,20 @@ export function lopsided(rows: readonly ResultRow[], by: string, others: readonl
   return levels.flatMap((a, i) =>
     levels.slice(i + 1).flatMap((b) =>
       others.flatMap((column) => {
-        const of = (level: string): ResultRow[] => rows.filter(({ columns }) => textIn(columns[by]) === level);
-        return (numbers.has(column) ? byNumber : byText)(of(a), of(b), column).map((one) => ({ a, b, column, ...one }));
+        const look = numbers.has(column) ? byNumber : byText;
+        return look(ofLevel(rows, by, a), ofLevel(rows, by, b), column).map((one) => ({ a, b, column, ...one }));
       }),
     ),
   );
 }
+
+const ofLevel = (rows: readonly ResultRow[], by: string, level: string): ResultRow[] =>
+  rows.filter(({ columns }) => textIn(columns[by]) === level);
+const meanOf = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+const varianceOf = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + (value - meanOf(values)) ** 2, 0) / (values.length - 1);
+const shareOf = (values: readonly string[], value: string): number =>
+  values.filter((one) => one === value).length / values.length;
 
 type Apart = Omit<Lopsided, "a" | "b" | "column">;
 
@@ -45,9 +53,6 @@ function byNumber(one: readonly ResultRow[], other: readonly ResultRow[], column
     number[],
   ];
   if (a.length < LEAST || b.length < LEAST) return [];
-  const meanOf = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
-  const varianceOf = (values: readonly number[]): number =>
-    values.reduce((sum, value) => sum + (value - meanOf(values)) ** 2, 0) / (values.length - 1);
   const [aMean, bMean] = [meanOf(a), meanOf(b)];
   const apart = Math.abs(aMean - bMean) / Math.sqrt((varianceOf(a) + varianceOf(b)) / 2);
   if (!(apart > MOST_SD)) return [];
@@ -61,8 +66,6 @@ function byText(one: readonly ResultRow[], other: readonly ResultRow[], column: 
     string[],
   ];
   if (a.length < LEAST || b.length < LEAST) return [];
-  const shareOf = (values: readonly string[], value: string): number =>
-    values.filter((one) => one === value).length / values.length;
   const apart = [...new Set([...a, ...b])].reduce(
     (sum, value) => sum + Math.abs(shareOf(a, value) - shareOf(b, value)) / 2,
     0,

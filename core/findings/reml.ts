@@ -121,7 +121,7 @@ function look(data: MixedData, tau2: number, clusterTau2: number): Look {
     }
   }
   const shrink = sumW.map((sum) => own / (1 + own * sum));
-  for (let k = 0; k < count && own > 0; k++) {
+  for (let k = 0; k < count; k++) {
     logDet += Math.log(1 + own * (sumW[k] as number));
     for (let r = 0; r < p; r++) {
       const s = (shrink[k] as number) * (sumWX[k * p + r] as number);

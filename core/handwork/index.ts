@@ -32,6 +32,7 @@ export { turnWords } from "./step.ts";
 export { allFound, LAYER_WORDS, layerId, learnId, outId, STEP, stripFound, stripSteps } from "./strip.ts";
 export type { HandSummary } from "./summary.ts";
 export { handSummary } from "./summary.ts";
+export { toldByHands } from "./told.ts";
 export { TRAY_R_MM, traySheets } from "./tray.ts";
 export { fastenStackOf } from "./turns.ts";
 export { warmthOf, warmthWords } from "./warmth.ts";

@@ -6,17 +6,22 @@ import type {
   CoolerPlan,
   DayTerms,
   Decision,
+  HandOverInput,
   HandStation,
   Limits,
   LiveStart,
   LiveStatus,
   Mapping,
   MaterialInput,
+  NextServiceInput,
   NoteInput,
+  PaperInput,
   PowerOnInput,
   ProtocolInput,
   ReadingInput,
   SampleCounts,
+  ServiceResult,
+  SheetMapping,
   StationId,
   Underlay,
 } from "#contract";
@@ -502,6 +507,8 @@ export const serviceSummaries = sqliteTable(
     /** Leading cause of its baseline and what the die gained, K: what services of other cards learn from. */
     leadCause: text().$type<Cause>(),
     gainK: real(),
+    /** What it says to Findings; null while it is not proved. */
+    result: text({ mode: "json" }).$type<ServiceResult>(),
     /** What it is found by, in small letters. */
     words: text().notNull(),
     updatedAt: text().notNull(),
@@ -513,6 +520,69 @@ export const serviceSummaries = sqliteTable(
     index("service_summaries_by_day").on(table.closed, table.updatedAt, table.serviceId),
     index("service_summaries_by_time").on(table.updatedAt, table.serviceId),
     index("service_summaries_by_cause").on(table.leadCause),
+    index("service_summaries_proved").on(table.updatedAt).where(sql`result is not null`),
+    index("service_summaries_by_card").on(table.cardId),
     index("service_summaries_stale").on(table.serviceId).where(sql`stale = 1`),
   ],
+);
+
+/** One spreadsheet that was taken in, or results typed from paper. */
+export const paperImports = sqliteTable("paper_imports", {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  at: text().notNull(),
+  deletedAt: text(),
+});
+
+/** A result of before, without a log. */
+export const paperResults = sqliteTable(
+  "paper_results",
+  {
+    id: text().primaryKey(),
+    importId: text()
+      .notNull()
+      .references(() => paperImports.id),
+    paper: text({ mode: "json" }).$type<PaperInput>().notNull(),
+    changeK: real().notNull(),
+    u95K: real().notNull(),
+  },
+  (table) => [index("paper_results_by_import").on(table.importId)],
+);
+
+/** What the columns of a spreadsheet are, by its headers. */
+export const sheetMappings = sqliteTable("sheet_mappings", {
+  headerKey: text().primaryKey(),
+  mapping: text({ mode: "json" }).$type<SheetMapping>().notNull(),
+  updatedAt: text().notNull(),
+});
+
+/** Results that don't count, with the reason: of a service, or from paper. */
+export const leftOutResults = sqliteTable("left_out_results", {
+  id: text().primaryKey(),
+  reason: text().notNull(),
+  at: text().notNull(),
+});
+
+/** What a record shows by choice, and what leaves with the card. */
+export const handOvers = sqliteTable("hand_overs", {
+  serviceId: text()
+    .primaryKey()
+    .references(() => services.id),
+  chosen: text({ mode: "json" }).$type<HandOverInput>().notNull(),
+  ...stamps,
+});
+
+/** How a card is used, and when it is due again. */
+export const nextServices = sqliteTable(
+  "next_services",
+  {
+    serviceId: text()
+      .primaryKey()
+      .references(() => services.id),
+    told: text({ mode: "json" }).$type<NextServiceInput>().notNull(),
+    /** The first day of the month; null where nothing wears out. */
+    dueOn: text(),
+    ...stamps,
+  },
+  (table) => [index("next_services_by_day").on(table.dueOn)],
 );

@@ -23,6 +23,8 @@ export interface StationStore<Own = unknown> {
   waitsFor?(db: Reader, serviceIds: readonly string[]): Promise<SheetWanted[]>;
   /** What its plan takes of material at what it costs, in the workshop's currency; null where nothing is planned. */
   materialCost?(db: Reader, serviceId: string): Promise<number | null>;
+  /** What it tells Findings of a service, by the name of a column. */
+  tells?(db: Reader, serviceId: string): Promise<Record<string, string>>;
   /** What its rule reads beside the facts that all share. */
   load(db: Reader, serviceId: string): Promise<Own>;
 }

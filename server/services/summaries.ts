@@ -8,13 +8,14 @@ import { cards, serviceSummaries } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
 import { type Context, nextTurn } from "./context.ts";
 import { loadFacts } from "./facts.ts";
+import { resultOf } from "./results.ts";
 import { readSettings } from "./settings.ts";
 import { marksOf } from "./steps.ts";
 
 type Summary = InferSelectModel<typeof serviceSummaries>;
 
 /** Raised when a summary comes out otherwise from the same facts; older ones are then worked out anew at the next start. */
-const SUMMARY_VERSION = 8;
+const SUMMARY_VERSION = 9;
 const MADE_BY = `${SUMMARY_VERSION}.${SOAK_VERSION}.${COMPARE_VERSION}`;
 /** After so many, others are served first. */
 const IN_A_ROW = 3;
@@ -47,6 +48,7 @@ async function summaryOf(
     cardId: card.id,
     closed: facts.closed,
     gainK,
+    result: await resultOf(db, stations, facts),
     leadCause: (symptoms && diagnoseSymptoms(symptoms).findings[0]?.cause) ?? null,
     words: [maker, model, serial, ownerName, holder, stationOf(line.station).title, line.figure, line.next]
       .join(" ")

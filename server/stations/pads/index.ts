@@ -1,7 +1,7 @@
 import { eq, inArray } from "drizzle-orm";
 import { BookInput, GapInput, PadPlanChange, PadPlanInput } from "#contract";
 import type { PadFacts } from "#core/stations/pads/index.ts";
-import { lots } from "../../db/schema.ts";
+import { lots, materials } from "../../db/schema.ts";
 import { get, param, post, put, removable } from "../../http/route.ts";
 import type { ServerStation } from "../station.ts";
 import { bookSheet } from "./booking.ts";
@@ -28,6 +28,18 @@ export const station: ServerStation<PadFacts> = {
       const cutMm2 = pieces.reduce((area, piece) => area + piece.widthMm * piece.heightMm, 0);
       return sum + (stock.get(sourceId)?.price ?? 0) * Math.min(1, cutMm2 / (widthMm * heightMm));
     }, 0);
+  },
+  async tells(db, serviceId) {
+    const [found] = await db.select({ plan: padPlans.plan }).from(padPlans).where(eq(padPlans.serviceId, serviceId));
+    const ids = [...new Set(Object.values(found?.plan.picks ?? {}).flatMap((pick) => pick?.materialId ?? []))];
+    if (ids.length === 0) return {};
+    const named = await db.select({ name: materials.name }).from(materials).where(inArray(materials.id, ids));
+    return {
+      pads: named
+        .map(({ name }) => name)
+        .sort()
+        .join(" and "),
+    };
   },
   async waitsFor(db, serviceIds) {
     const plans = await db

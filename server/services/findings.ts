@@ -1,0 +1,263 @@
+import { and, asc, desc, eq, isNotNull, isNull } from "drizzle-orm";
+import {
+  FACTORS,
+  type FactorId,
+  type FindingsAsked,
+  type FindingsView,
+  type ResultLine,
+  type ServiceResult,
+} from "#contract";
+import { Problem } from "#core";
+import {
+  contrastWords,
+  type Findings,
+  findings,
+  lopsided,
+  lopsidedWords,
+  type ResultRow,
+} from "#core/findings/index.ts";
+import {
+  boardModels,
+  cards,
+  leftOutResults,
+  paperImports,
+  paperResults,
+  serviceSummaries,
+  services,
+} from "../db/schema.ts";
+import { type Context, nextTurn, notFound, record } from "./context.ts";
+
+/** The newest results; older ones say little of how work is done today, and what is read must not grow without end. */
+const MOST_RESULTS = 8000;
+/** As many are listed behind a figure. */
+const MOST_LINES = 60;
+/** Fewer services of a level than this rest on how the others scatter. */
+const ALONE = 1;
+
+interface Result extends ResultLine {
+  told: ServiceResult["told"];
+  gap: ServiceResult["gap"];
+  columns: Readonly<Record<FactorId, string | number | null>>;
+}
+
+/** All results, the newest first. */
+async function loadResults({ store: { db } }: Pick<Context, "store">, withPaper: boolean): Promise<Result[]> {
+  const proved = await db
+    .select({
+      id: serviceSummaries.serviceId,
+      cardId: cards.id,
+      maker: cards.maker,
+      model: cards.model,
+      serial: cards.serial,
+      board: boardModels.name,
+      age: cards.ageYears,
+      use: cards.useKind,
+      result: serviceSummaries.result,
+    })
+    .from(serviceSummaries)
+    .innerJoin(cards, eq(cards.id, serviceSummaries.cardId))
+    .leftJoin(boardModels, eq(boardModels.id, cards.boardModelId))
+    .where(and(isNotNull(serviceSummaries.result), isNull(cards.deletedAt)))
+    .orderBy(desc(serviceSummaries.updatedAt))
+    .limit(MOST_RESULTS);
+  await nextTurn();
+  const results = proved.flatMap(({ result, maker, model, board, age, use, ...line }): Result[] => {
+    if (!result) return [];
+    const { changeK, u95K, gap, told, provedAt } = result;
+    const name = `${maker} ${model}`;
+    const columns = { ...told, model: board ?? name, age, use: use === "unknown" ? null : use };
+    return [{ ...line, name, at: provedAt, changeK, u95K, gap, told, columns }];
+  });
+  if (!withPaper) return results;
+  const paper = await db
+    .select({ id: paperResults.id, paper: paperResults.paper, changeK: paperResults.changeK, u95K: paperResults.u95K })
+    .from(paperResults)
+    .innerJoin(paperImports, eq(paperImports.id, paperResults.importId))
+    .where(isNull(paperImports.deletedAt))
+    .orderBy(desc(paperImports.at), asc(paperResults.id))
+    .limit(MOST_RESULTS);
+  return [
+    ...results,
+    ...paper.map(
+      ({ id, paper: { model, serial, doneOn, work, compound, pads, ageYears, use }, changeK, u95K }): Result => {
+        const told = {
+          work,
+          compound: compound || null,
+          compoundKind: null,
+          pads: pads || null,
+          pattern: null,
+          cleaning: null,
+          dirt: null,
+          cooler: null,
+        };
+        const columns = { ...told, model, age: ageYears, use: use === "unknown" ? null : use };
+        return { id, cardId: null, name: model, serial, at: doneOn ?? "", changeK, u95K, gap: null, told, columns };
+      },
+    ),
+  ];
+}
+
+const lineOf = ({ id, cardId, name, serial, at, changeK, u95K }: Result): ResultLine => ({
+  id,
+  cardId,
+  name,
+  serial,
+  at,
+  changeK,
+  u95K,
+});
+
+/** What each kind of work brought, by what was asked. */
+export async function readFindings(context: Context, asked: FindingsAsked): Promise<FindingsView> {
+  const reasons = new Map(
+    (await context.store.db.select().from(leftOutResults).limit(MOST_RESULTS)).map(({ id, reason }) => [id, reason]),
+  );
+  const all = await loadResults(context, asked.paper);
+  await nextTurn();
+  const measured = all.flatMap((one): Result[] =>
+    asked.measure === "die" ? [one] : one.gap ? [{ ...one, ...one.gap }] : [],
+  );
+  const counted = measured.filter(({ id }) => !reasons.has(id));
+  const wanted = Object.entries(asked.only).filter(([, value]) => value !== undefined && value !== "");
+  const used = counted.filter(({ columns }) =>
+    wanted.every(([factor, value]) => String(columns[factor as FactorId] ?? "") === value),
+  );
+  const notices: string[] = [];
+  const { overall, problem } = overallOf(used, notices);
+  const found = overall && asked.by ? byColumn(used, asked, notices) : null;
+  const others = FACTORS.map(({ id }) => id).filter((id) => id !== asked.by && !asked.adjust.includes(id));
+  return {
+    overall,
+    found: found?.found ?? null,
+    problem: problem ?? found?.problem ?? null,
+    notices,
+    lopsided:
+      asked.by && found?.found && found.found.groups.length <= MOST_PAIRED
+        ? lopsided(used, asked.by, others).map((one) => ({ ...one, words: lopsidedWords(one, labelOf(one.column)) }))
+        : [],
+    groups: (found?.found?.groups ?? []).map((group) => ({
+      ...group,
+      lines: used
+        .filter(({ columns }) => asked.by && columns[asked.by] === group.level)
+        .slice(0, MOST_LINES)
+        .map(lineOf),
+    })),
+    contrasts: (found?.found?.contrasts ?? []).map((contrast) => ({
+      ...contrast,
+      words: contrastWords(contrast, countOf(found?.found, contrast.a) + countOf(found?.found, contrast.b)),
+    })),
+    values: FACTORS.filter(({ kind }) => kind === "text").map(({ id }) => ({
+      factor: id,
+      values: valuesOf(counted, id),
+    })),
+    lines: used.slice(0, MOST_LINES).map(lineOf),
+    services: used.filter(({ cardId }) => cardId !== null).length,
+    paper: used.filter(({ cardId }) => cardId === null).length,
+    leftOut: measured
+      .filter(({ id }) => reasons.has(id))
+      .slice(0, MOST_LINES)
+      .map((one) => ({ ...lineOf(one), reason: reasons.get(one.id) ?? "" })),
+  };
+}
+const MOST_PAIRED = 12;
+
+const labelOf = (id: string): string => FACTORS.find((factor) => factor.id === id)?.label ?? id;
+const countOf = (found: Findings | null | undefined, level: string): number =>
+  found?.groups.find((group) => group.level === level)?.k ?? 0;
+
+/** Values of a column, the commonest first. */
+function valuesOf(results: readonly Result[], factor: FactorId): Array<{ value: string; k: number }> {
+  const counts = new Map<string, number>();
+  for (const { columns } of results) {
+    const value = columns[factor];
+    if (typeof value === "string" && value !== "") counts.set(value, (counts.get(value) ?? 0) + 1);
+  }
+  return [...counts]
+    .map(([value, k]) => ({ value, k }))
+    .toSorted((a, b) => b.k - a.k)
+    .slice(0, MOST_LINES);
+}
+
+/** The mean of all, with the board model as a cluster where there are several. */
+function overallOf(used: readonly Result[], notices: string[]): Pick<FindingsView, "overall" | "problem"> {
+  const cluster = clusterOf(used);
+  if (used.length > 1 && cluster === undefined)
+    notices.push(`All are of one board model (${used[0]?.columns.model}): this holds for that model.`);
+  try {
+    return { overall: findings(used, { cluster }), problem: null };
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    return { overall: null, problem: error.detail() };
+  }
+}
+
+const clusterOf = (used: readonly ResultRow[]): string | undefined =>
+  new Set(used.map(({ columns }) => columns.model)).size > 1 ? "model" : undefined;
+
+/** By the chosen column, adjusted as far as the others tell anything. */
+function byColumn(
+  used: readonly Result[],
+  { by, adjust }: FindingsAsked,
+  notices: string[],
+): { found: Findings | null; problem: FindingsView["problem"] } {
+  if (!by) return { found: null, problem: null };
+  let others = adjust.filter((id) => id !== by);
+  for (;;) {
+    const noted = used.filter(({ columns }) => [by, ...others].every((id) => (columns[id] ?? "") !== ""));
+    // Where the model is a column of its own it is no cluster as well.
+    const cluster = by === "model" || others.includes("model") ? undefined : clusterOf(noted);
+    try {
+      const found = findings(noted, { by: [by, ...others], cluster });
+      const rest = used.length - noted.length;
+      if (rest > 0) notices.push(`${rest} of ${used.length} are left aside: nobody noted ${namesOf([by, ...others])}.`);
+      for (const { level } of found.groups.filter(({ k }) => k === ALONE))
+        notices.push(`“${level}” was used once: its interval rests on how the others scatter.`);
+      return { found, problem: null };
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      const last = others.at(-1);
+      if (last === undefined) return { found: null, problem: error.detail() };
+      notices.push(`Not adjusted for ${labelOf(last).toLowerCase()}: ${error.detail().what}`);
+      others = others.slice(0, -1);
+    }
+  }
+}
+
+const namesOf = (ids: readonly FactorId[]): string => ids.map((id) => labelOf(id).toLowerCase()).join(" or ");
+
+/** What similar services brought: mean, its spread over services, and how many they are; null below two. */
+export async function expectedFrom(
+  context: Pick<Context, "store">,
+  isSimilar: (result: Pick<Result, "id" | "columns">) => boolean,
+): Promise<{ gainK: number; sdK: number; services: number } | null> {
+  const { store } = context;
+  const reasons = new Set((await store.db.select({ id: leftOutResults.id }).from(leftOutResults)).map(({ id }) => id));
+  const used = (await loadResults(context, true)).filter((one) => !reasons.has(one.id) && isSimilar(one));
+  if (used.length < 2) return null;
+  const found = findings(used, { cluster: clusterOf(used) });
+  const mean = found.coefficients[0];
+  if (!mean) return null;
+  return {
+    gainK: -mean.estimate,
+    sdK: Math.sqrt(found.tau2 + (found.clusterTau2 ?? 0) + mean.se ** 2),
+    services: used.length,
+  };
+}
+
+/** A result no longer counts, with the reason, or counts again. */
+export async function leaveOut({ store }: Context, id: string, reason: string | null): Promise<void> {
+  await store.write(async (tx) => {
+    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, id));
+    const [paper] = await tx.select({ id: paperResults.id }).from(paperResults).where(eq(paperResults.id, id));
+    if (!service && !paper) throw notFound("result");
+    if (reason === null) await tx.delete(leftOutResults).where(eq(leftOutResults.id, id));
+    else {
+      const at = store.now();
+      await tx
+        .insert(leftOutResults)
+        .values({ id, reason, at })
+        .onConflictDoUpdate({ target: leftOutResults.id, set: { reason, at } });
+    }
+    await record(store, tx, reason === null ? "result counts again" : "result left out", id, { reason });
+  });
+}

@@ -375,3 +375,59 @@ describe("algidus contact and cut", () => {
     expect(wrong.stderr).toMatch(/wrong\.json.*pieces\[0\]\.widthMm/);
   });
 });
+
+describe("algidus findings and age", () => {
+  it("compares groups with the named fields, whatever the dialect, and names the column that can’t be used", () => {
+    writeFileSync(
+      join(folder, "results.csv"),
+      "changeK;u95K;paste;age\n-5,5;2;grey;2\n-6;1,5;grey;3\n-4;2;sheet;1\n-8;1;sheet;4\n-7;2;sheet;?\nx;2;grey;3\n",
+    );
+    const { stdout, status } = run("findings", "results.csv", "--by", "paste", "--json");
+    expect(status).toBe(0);
+    const found = JSON.parse(stdout);
+    expect(found).toMatchObject({ k: 5, leftOut: 1, clusterTau2: null });
+    expect(Object.keys(found)).toEqual(
+      expect.arrayContaining(["k", "tau2", "clusterTau2", "i2Pct", "q", "coefficients", "groups", "contrasts"]),
+    );
+    expect(found.coefficients.map((one: { name: string }) => one.name)).toEqual(["intercept", "paste=grey"]);
+    expect(found.groups.map((one: { level: string; k: number }) => [one.level, one.k])).toEqual([
+      ["sheet", 3],
+      ["grey", 2],
+    ]);
+    expect(run("findings", "results.csv", "--by", "paste", "--by", "age").stdout).toMatch(/4 results, 2 left out/);
+    for (const [words, wrong] of [
+      [["--by", "glue"], /results\.csv: There is no column “glue”/],
+      [["--by", "u95K", "--by", "paste", "--by", "age"], /“age”/],
+      [["--cluster", "paste", "extra.csv"], /reads one file/],
+    ] as const) {
+      const refused = run("findings", "results.csv", ...words);
+      expect([refused.status, refused.stdout]).toEqual([2, ""]);
+      expect(refused.stderr).toMatch(wrong);
+      expect(refused.stderr.trim().split("\n")).toHaveLength(1);
+    }
+  });
+
+  it("counts cycles of several logs, and takes the only temperature of a list", () => {
+    writeFileSync(
+      join(folder, "list.csv"),
+      `Time [s];Card temperature [°C]\n${[30, 70, 50, 80, 30].map((value, k) => `${600 * k};${value}`).join("\n")}\n`,
+    );
+    const { stdout, status } = run("age", "list.csv", "--json");
+    expect(status).toBe(0);
+    expect(JSON.parse(stdout)).toMatchObject({
+      cycles: [
+        { rangeK: 20, meanC: 60, count: 1 },
+        { rangeK: 50, meanC: 55, count: 1 },
+      ],
+      equivalentCycles: 0.25 + 1.5625,
+      referenceRangeK: 40,
+      exponent: 2,
+    });
+    const two = JSON.parse(run("age", "list.csv", "before.csv", "--json", "--reference", "50").stdout);
+    expect(two.hours).toBeCloseTo((2400 + 1240) / 3600, 3);
+    expect(two.referenceRangeK).toBe(50);
+    expect(run("age", "before.csv").stdout).toMatch(/Worth \d+\.\d+ cycles of 40 K/);
+    const refused = run("age", "list.csv", "--role", "vrm");
+    expect([refused.status, refused.stderr]).toEqual([2, expect.stringMatching(/list\.csv.*no vrm temperature/)]);
+  });
+});

@@ -1,6 +1,6 @@
 import { EFFORT } from "./materials.ts";
 import { afford, RULES } from "./rules.ts";
-import type { Advice, AdviceInput, ExpectedGain, Reason, Work } from "./terms.ts";
+import type { Advice, AdviceInput, ExpectedGain, Reason, SimilarGain, Work } from "./terms.ts";
 
 /**
  * Recommends what to do with a card, from the table of rules: all rules that have something to say are reasons, the first that
@@ -28,29 +28,24 @@ const PHYSICS_SPREAD = 0.45;
 
 /**
  * What the work is expected to bring.
- * @param similar gains of services of cards with the same leading cause, K
+ * @param similar what services of cards with the same leading cause brought; null where there are none
  * @param physicsK what this run shows above healthy figures, K
  * @example
  * ```ts
- * expectedGain([5, 6, 7], 0).gainK // => 6
+ * expectedGain({ gainK: 6, sdK: 1, services: 3 }, 0).gainK // => 6
  * ```
  */
-export function expectedGain(similar: readonly number[], physicsK: number): ExpectedGain {
-  if (similar.length >= 3) {
-    const mean = similar.reduce((sum, one) => sum + one, 0) / similar.length;
-    const sd = Math.sqrt(similar.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (similar.length - 1));
+export function expectedGain(similar: SimilarGain | null, physicsK: number): ExpectedGain {
+  if (similar && similar.services >= 3)
     return {
-      gainK: mean,
-      sdK: sd,
-      services: similar.length,
-      words: `Mean of ${similar.length} services here with the same leading cause.`,
+      ...similar,
+      words: `${similar.services} services here with the same leading cause, each weighed by how sure it is.`,
     };
-  }
   const gainK = Math.max(0, physicsK);
   return {
     gainK,
     sdK: Math.max(1.2, PHYSICS_SPREAD * gainK),
-    services: similar.length,
+    services: similar?.services ?? 0,
     words:
       "From this run’s own figures: what compound, fins or pads take beyond healthy ones. Too few similar services yet.",
   };

@@ -6,7 +6,7 @@ const healthy: AdviceInput = {
   causes: [{ cause: "healthy", probability: 0.9 }],
   model: { meanK: 45, sdK: 2, cards: 5 },
   overLimit: [],
-  expected: expectedGain([], 0),
+  expected: expectedGain(null, 0),
   worth: 200,
   ageYears: 2,
   useKind: "office",
@@ -40,7 +40,7 @@ describe("open it or leave it", () => {
     ["one far warmer than its model is opened", { riseK: 60 }, "repaste"],
     [
       "old and worked hard, with something to gain",
-      { ageYears: 6, useKind: "games", expected: expectedGain([], 6) },
+      { ageYears: 6, useKind: "games", expected: expectedGain(null, 6) },
       "repaste",
     ],
     ["old and worked hard, with little to gain, is cleaned", { ageYears: 6, useKind: "games" }, "clean"],
@@ -54,13 +54,13 @@ describe("open it or leave it", () => {
 });
 
 describe("expected gain", () => {
-  it("is mean and sample deviation of similar services, by hand", () => {
-    const found = expectedGain([4, 6, 8], 99);
+  it("is what similar services brought, whatever the run’s own figures say", () => {
+    const found = expectedGain({ gainK: 6, sdK: 2, services: 3 }, 99);
     expect([found.gainK, found.sdK, found.services]).toEqual([6, 2, 3]);
   });
 
   it("comes from the run's own figures while there are fewer than three, with a wide spread", () => {
-    const found = expectedGain([4], 10);
+    const found = expectedGain({ gainK: 4, sdK: 1, services: 1 }, 10);
     expect(found.gainK).toBe(10);
     expect(found.sdK).toBeGreaterThan(3);
   });

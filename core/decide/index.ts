@@ -6,4 +6,4 @@
  */
 export { advise, expectedGain } from "./advice.ts";
 export { EFFORT } from "./materials.ts";
-export type { Advice, AdviceInput, ExpectedGain, Reason, Work } from "./terms.ts";
+export type { Advice, AdviceInput, ExpectedGain, Reason, SimilarGain, Work } from "./terms.ts";

@@ -7,7 +7,7 @@ const plain: AdviceInput = {
   causes: [],
   model: null,
   overLimit: [],
-  expected: expectedGain([], 0),
+  expected: expectedGain(null, 0),
   worth: null,
   ageYears: null,
   useKind: "unknown",

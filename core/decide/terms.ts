@@ -15,13 +15,18 @@ export interface AdviceInput {
   warranty: string;
 }
 
-export interface ExpectedGain {
+/** What similar services brought. */
+export interface SimilarGain {
   /** Cooler by this, K. */
   gainK: number;
-  /** Standard deviation, K. */
+  /** Standard deviation of the next one's, K. */
   sdK: number;
-  /** Similar services it rests on; 0 when it comes from the physics of this run alone. */
+  /** Services it rests on. */
   services: number;
+}
+
+/** Services are those it rests on; 0 when it comes from the physics of this run alone. */
+export interface ExpectedGain extends SimilarGain {
   words: string;
 }
 

@@ -1,6 +1,7 @@
 import jstat from "jstat";
 import { describe, expect, it } from "vitest";
 import { studentShare, studentT } from "../numeric/index.ts";
+import { Problem } from "../problem/index.ts";
 import { seeded } from "../random/index.ts";
 import {
   type Findings,
@@ -254,6 +255,36 @@ describe("few or strange rows", () => {
     ],
   ])("refuses %s in words", (_, rows, by, words) => {
     expect(() => findings(rows, { by })).toThrow(words);
+  });
+
+  it("answers any small table with finite intervals above 0, or refuses it in words", () => {
+    const random = seeded(5);
+    const some = (most: number): number => Math.floor(most * random.uniform());
+    for (let k = 0; k < 250; k++) {
+      const rows = Array.from({ length: 1 + some(14) }, () =>
+        row(
+          -some(12),
+          { a: `x${some(3)}`, b: some(10) || null, model: `m${some(4)}` },
+          random.uniform() < 0.5 ? 3.74 : 1,
+        ),
+      );
+      for (const by of [[], ["a"], ["b"], ["a", "b"]])
+        try {
+          for (const { u95 } of findings(rows, { by, cluster: "model" }).coefficients)
+            expect(Number.isFinite(u95) && u95 > 0).toBe(true);
+        } catch (error) {
+          expect(error).toBeInstanceOf(Problem);
+        }
+    }
+  });
+
+  it("is never surer than the known errors say where it is asked to be careful", () => {
+    const rows = [-5, -5.1, -4.9, -5].map((change) => row(change, {}, 4));
+    const plain = coefficient(findings(rows), "intercept").u95;
+    const careful = coefficient(findings(rows, { careful: true }), "intercept");
+    expect(plain).toBeLessThan(0.2);
+    // Four of ±4 K: a standard error of 4/1.96/2.
+    expect(careful.se).toBeCloseTo(4 / 1.96 / 2, 9);
   });
 
   it("gives a compound that was used once its own mean, wider than that of the others", () => {

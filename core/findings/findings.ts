@@ -53,6 +53,11 @@ export interface Findings {
 export interface FindingsOptions {
   by?: readonly string[];
   cluster?: string | undefined;
+  /**
+   * Intervals are never narrower than the known errors say, as Knapp & Hartung advise where few results happen to agree well: for what people
+   * decide by.
+   */
+  careful?: boolean;
 }
 
 /** More than this is refused: rows times the square of what is estimated. */
@@ -66,7 +71,10 @@ const Z95 = 1.96;
  * variance of Knapp & Hartung (Statistics in Medicine 22, 2003).
  * @throws Problem `few-rows`, `no-column`, `constant-column`, `collinear-column`, `too-many-levels`, `too-much`, each with the column's name
  */
-export function findings(rows: readonly ResultRow[], { by = [], cluster }: FindingsOptions = {}): Findings {
+export function findings(
+  rows: readonly ResultRow[],
+  { by = [], cluster, careful = false }: FindingsOptions = {},
+): Findings {
   const names = [...by, ...(cluster === undefined ? [] : [cluster])];
   for (const name of names)
     if (!rows.some(({ columns }) => name in columns)) throw noColumn(name, Object.keys(rows[0]?.columns ?? {}));
@@ -98,7 +106,7 @@ export function findings(rows: readonly ResultRow[], { by = [], cluster }: Findi
     clusterCount: groupOf?.kind === "text" ? groupOf.levels.length : 0,
   };
   const clusters = groupOf?.kind === "text" ? groupOf.levels.length : null;
-  return { ...judged(data, design, columns[0], clusters), leftOut: rows.length - used.length };
+  return { ...judged(data, design, columns[0], clusters, careful), leftOut: rows.length - used.length };
 }
 
 /** The place of a level's own coefficient; the commonest has none. */
@@ -109,6 +117,7 @@ function judged(
   design: Design,
   first: Column | undefined,
   clusters: number | null,
+  careful: boolean,
 ): Omit<Findings, "leftOut"> {
   const k = data.y.length;
   const p = data.width;
@@ -116,7 +125,8 @@ function judged(
   const fitted = reml(data);
   const { q, typical } = heterogeneity(data);
   // Where all values are equal nothing is left to judge the scatter by: what the errors say stays.
-  const scale = fitted.residual > 1e-12 * k ? fitted.residual / df : 1;
+  const own = fitted.residual > 1e-12 * k ? fitted.residual / df : 1;
+  const scale = careful ? Math.max(1, own) : own;
   const t = studentT(df);
   const varianceOf = (weights: ReadonlyArray<readonly [number, number]>): number =>
     scale *

@@ -57,11 +57,11 @@ export function reml(data: MixedData): Fitted {
   const mean = y.reduce((sum, value) => sum + value, 0) / y.length;
   const spread = y.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, y.length - 1);
   const clustered = data.clusters !== null;
-  let best = look(data, 0, 0);
+  let best = need(look(data, 0, 0));
   for (const share of STARTS)
     for (const own of clustered ? CLUSTER_STARTS : [0]) {
       const one = look(data, share * spread, own * spread);
-      if (one.logLikelihood > best.logLikelihood) best = one;
+      if (one && one.logLikelihood > best.logLikelihood) best = one;
     }
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const next = step(data, best, clustered, spread);
@@ -86,13 +86,16 @@ function step(data: MixedData, at: Look, clustered: boolean, spread: number): Lo
   if (!by.every(Number.isFinite) || Math.abs(by[0]) + Math.abs(by[1]) <= 1e-13 * spread) return undefined;
   for (let share = 1; share > 1e-5; share /= 2) {
     const one = look(data, Math.max(0, at.tau2 + share * by[0]), Math.max(0, at.clusterTau2 + share * by[1]));
-    if (one.logLikelihood >= at.logLikelihood) return one;
+    if (one && one.logLikelihood >= at.logLikelihood) return one;
   }
   return undefined;
 }
 
-/** Estimates and likelihood under given variances; a cluster's block is inverted by Sherman and Morrison's formula. */
-function look(data: MixedData, tau2: number, clusterTau2: number): Look {
+/**
+ * Estimates and likelihood under given variances; a cluster's block is inverted by Sherman and Morrison's formula.
+ * @returns undefined where variances are so large that nothing is left of the design
+ */
+function look(data: MixedData, tau2: number, clusterTau2: number): Look | undefined {
   const { y, errors, design, width: p } = data;
   const n = y.length;
   const weights = errors.map((own) => 1 / (own + tau2));
@@ -131,7 +134,7 @@ function look(data: MixedData, tau2: number, clusterTau2: number): Look {
   }
   for (let r = 0; r < p; r++) for (let q = 0; q < r; q++) normal[q * p + r] = normal[r * p + q] as number;
   const lower = cholesky(normal, p);
-  if (!lower) throw new RangeError("reml: the design has no full rank");
+  if (!lower) return undefined;
   const estimates = solveCholesky(lower, right);
   const fitted = times(data, estimates);
   const left = y.map((value, i) => value - (fitted[i] as number));
@@ -154,6 +157,11 @@ function look(data: MixedData, tau2: number, clusterTau2: number): Look {
     left,
     projected,
   };
+}
+
+function need(found: Look | undefined): Look {
+  if (!found) throw new RangeError("reml: the design has no full rank");
+  return found;
 }
 
 const dotOf = (one: Float64Array, other: Float64Array): number =>
@@ -251,7 +259,7 @@ function inverse(lower: Float64Array, size: number): Float64Array {
 
 /** What the errors alone would leave, and their typical variance (Higgins & Thompson, Statistics in Medicine 21, 2002). */
 export function heterogeneity(data: MixedData): { q: number; typical: number } {
-  const { residual, covariance } = look({ ...data, clusters: null }, 0, 0);
+  const { residual, covariance } = need(look({ ...data, clusters: null }, 0, 0));
   const { errors, design, width: p } = data;
   let trace = 0;
   for (let i = 0; i < errors.length; i++) {

@@ -1,5 +1,5 @@
 import { fanFactor, USUAL_COOLING } from "../compare/index.ts";
-import { type Advice, advise, expectedGain } from "../decide/index.ts";
+import { type Advice, advise, expectedGain, type SimilarGain } from "../decide/index.ts";
 import {
   type Diagnosis,
   diagnoseSymptoms,
@@ -49,14 +49,14 @@ export interface AdviceFacts {
   symptoms: Symptoms;
   healthy: HealthySet;
   limits: Readonly<Record<`${(typeof CARD_SENSORS)[number]}C`, number | null>>;
-  /** Gains of services of other cards that began with the same leading cause, K. */
-  similarGainsK: readonly number[];
+  /** What services of other cards that began with the same leading cause brought. */
+  similar: SimilarGain | null;
   card: { worth: number | null; ageYears: number | null; useKind: string; warranty: string };
 }
 
 /** Open it or leave it: diagnosis, the shop's own figures, limits, money and warranty brought together. */
 export function adviceOf(
-  { run, symptoms, healthy, limits, similarGainsK, card }: AdviceFacts,
+  { run, symptoms, healthy, limits, similar, card }: AdviceFacts,
   diagnosis: Diagnosis = diagnoseAgainst(symptoms, healthy, run.analysis),
 ) {
   const model = healthy.symptoms.length > 0 ? modelFigures(diagnosis, healthy.cards) : null;
@@ -72,7 +72,7 @@ export function adviceOf(
     overLimit: roles.flatMap(({ role, valueC, limitC }) =>
       limitC !== null && valueC > limitC ? [{ role, valueC, limitC }] : [],
     ),
-    expected: expectedGain(similarGainsK, physicsGainK(diagnosis)),
+    expected: expectedGain(similar, physicsGainK(diagnosis)),
     ...card,
   });
   const { findings, known, minutesNeeded, notJudged, limits: untold } = diagnosis;

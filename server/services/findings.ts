@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNotNull, isNull } from "drizzle-orm";
+import { and, asc, desc, eq, isNotNull, isNull, type SQL, sql } from "drizzle-orm";
 import {
   FACTORS,
   type FactorId,
@@ -7,7 +7,8 @@ import {
   type ResultLine,
   type ServiceResult,
 } from "#contract";
-import { Problem } from "#core";
+import { type Cause, Problem } from "#core";
+import type { SimilarGain } from "#core/decide/index.ts";
 import {
   contrastWords,
   type Findings,
@@ -40,8 +41,11 @@ interface Result extends ResultLine {
   columns: Readonly<Record<FactorId, string | number | null>>;
 }
 
-/** All results, the newest first. */
-async function loadResults({ store: { db } }: Pick<Context, "store">, withPaper: boolean): Promise<Result[]> {
+const reasonsOf = async ({ store: { db } }: Context): Promise<Map<string, string>> =>
+  new Map((await db.select().from(leftOutResults).limit(MOST_RESULTS)).map(({ id, reason }) => [id, reason]));
+
+/** Results of proved services, the newest first. */
+async function loadProved({ store: { db } }: Context, most: number, wanted?: SQL): Promise<Result[]> {
   const proved = await db
     .select({
       id: serviceSummaries.serviceId,
@@ -57,44 +61,43 @@ async function loadResults({ store: { db } }: Pick<Context, "store">, withPaper:
     .from(serviceSummaries)
     .innerJoin(cards, eq(cards.id, serviceSummaries.cardId))
     .leftJoin(boardModels, eq(boardModels.id, cards.boardModelId))
-    .where(and(isNotNull(serviceSummaries.result), isNull(cards.deletedAt)))
+    .where(and(isNotNull(serviceSummaries.result), isNull(cards.deletedAt), wanted))
     .orderBy(desc(serviceSummaries.updatedAt))
-    .limit(MOST_RESULTS);
+    .limit(most);
   await nextTurn();
-  const results = proved.flatMap(({ result, maker, model, board, age, use, ...line }): Result[] => {
+  return proved.flatMap(({ result, maker, model, board, age, use, ...line }): Result[] => {
     if (!result) return [];
     const { changeK, u95K, gap, told, provedAt } = result;
     const name = `${maker} ${model}`;
     const columns = { ...told, model: board ?? name, age, use: use === "unknown" ? null : use };
     return [{ ...line, name, at: provedAt, changeK, u95K, gap, told, columns }];
   });
-  if (!withPaper) return results;
+}
+
+async function loadPaper({ store: { db } }: Context): Promise<Result[]> {
   const paper = await db
     .select({ id: paperResults.id, paper: paperResults.paper, changeK: paperResults.changeK, u95K: paperResults.u95K })
     .from(paperResults)
     .innerJoin(paperImports, eq(paperImports.id, paperResults.importId))
     .where(isNull(paperImports.deletedAt))
-    .orderBy(desc(paperImports.at), asc(paperResults.id))
+    .orderBy(desc(paperImports.at), asc(sql`${paperResults}.rowid`))
     .limit(MOST_RESULTS);
-  return [
-    ...results,
-    ...paper.map(
-      ({ id, paper: { model, serial, doneOn, work, compound, pads, ageYears, use }, changeK, u95K }): Result => {
-        const told = {
-          work,
-          compound: compound || null,
-          compoundKind: null,
-          pads: pads || null,
-          pattern: null,
-          cleaning: null,
-          dirt: null,
-          cooler: null,
-        };
-        const columns = { ...told, model, age: ageYears, use: use === "unknown" ? null : use };
-        return { id, cardId: null, name: model, serial, at: doneOn ?? "", changeK, u95K, gap: null, told, columns };
-      },
-    ),
-  ];
+  return paper.map(
+    ({ id, paper: { model, serial, doneOn, work, compound, pads, ageYears, use }, changeK, u95K }): Result => {
+      const told = {
+        work,
+        compound: compound || null,
+        compoundKind: null,
+        pads: pads || null,
+        pattern: null,
+        cleaning: null,
+        dirt: null,
+        cooler: null,
+      };
+      const columns = { ...told, model, age: ageYears, use: use === "unknown" ? null : use };
+      return { id, cardId: null, name: model, serial, at: doneOn ?? "", changeK, u95K, gap: null, told, columns };
+    },
+  );
 }
 
 const lineOf = ({ id, cardId, name, serial, at, changeK, u95K }: Result): ResultLine => ({
@@ -109,10 +112,8 @@ const lineOf = ({ id, cardId, name, serial, at, changeK, u95K }: Result): Result
 
 /** What each kind of work brought, by what was asked. */
 export async function readFindings(context: Context, asked: FindingsAsked): Promise<FindingsView> {
-  const reasons = new Map(
-    (await context.store.db.select().from(leftOutResults).limit(MOST_RESULTS)).map(({ id, reason }) => [id, reason]),
-  );
-  const all = await loadResults(context, asked.paper);
+  const reasons = await reasonsOf(context);
+  const all = [...(await loadProved(context, MOST_RESULTS)), ...(asked.paper ? await loadPaper(context) : [])];
   await nextTurn();
   const measured = all.flatMap((one): Result[] =>
     asked.measure === "die" ? [one] : one.gap ? [{ ...one, ...one.gap }] : [],
@@ -184,7 +185,7 @@ function overallOf(used: readonly Result[], notices: string[]): Pick<FindingsVie
   if (used.length > 1 && cluster === undefined)
     notices.push(`All are of one board model (${used[0]?.columns.model}): this holds for that model.`);
   try {
-    return { overall: findings(used, { cluster }), problem: null };
+    return { overall: findings(used, { cluster, careful: true }), problem: null };
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
     return { overall: null, problem: error.detail() };
@@ -207,7 +208,7 @@ function byColumn(
     // Where the model is a column of its own it is no cluster as well.
     const cluster = by === "model" || others.includes("model") ? undefined : clusterOf(noted);
     try {
-      const found = findings(noted, { by: [by, ...others], cluster });
+      const found = findings(noted, { by: [by, ...others], cluster, careful: true });
       const rest = used.length - noted.length;
       if (rest > 0) notices.push(`${rest} of ${used.length} are left aside: nobody noted ${namesOf([by, ...others])}.`);
       for (const { level } of found.groups.filter(({ k }) => k === ALONE))
@@ -225,24 +226,29 @@ function byColumn(
 
 const namesOf = (ids: readonly FactorId[]): string => ids.map((id) => labelOf(id).toLowerCase()).join(" or ");
 
-/** What similar services brought: mean, its spread over services, and how many they are; null below two. */
-export async function expectedFrom(
-  context: Pick<Context, "store">,
-  isSimilar: (result: Pick<Result, "id" | "columns">) => boolean,
-): Promise<{ gainK: number; sdK: number; services: number } | null> {
-  const { store } = context;
-  const reasons = new Set((await store.db.select({ id: leftOutResults.id }).from(leftOutResults)).map(({ id }) => id));
-  const used = (await loadResults(context, true)).filter((one) => !reasons.has(one.id) && isSimilar(one));
+/** What services of other cards that began with the same leading cause brought, each weighed by how sure it is; null below two. */
+export async function similarGain(
+  context: Context,
+  serviceId: string,
+  cause: Cause | undefined,
+): Promise<SimilarGain | null> {
+  if (!cause) return null;
+  const out = new Set((await reasonsOf(context)).keys());
+  const found = await loadProved(context, MOST_SIMILAR, eq(serviceSummaries.leadCause, cause));
+  const used = found.filter(({ id }) => id !== serviceId && !out.has(id));
   if (used.length < 2) return null;
-  const found = findings(used, { cluster: clusterOf(used) });
-  const mean = found.coefficients[0];
-  if (!mean) return null;
-  return {
-    gainK: -mean.estimate,
-    sdK: Math.sqrt(found.tau2 + (found.clusterTau2 ?? 0) + mean.se ** 2),
-    services: used.length,
-  };
+  const { tau2, clusterTau2, coefficients } = findings(used, { cluster: clusterOf(used), careful: true });
+  const [mean] = coefficients;
+  return mean
+    ? {
+        gainK: -mean.estimate,
+        sdK: Math.sqrt(tau2 + (clusterTau2 ?? 0) + mean.se ** 2),
+        services: used.length,
+      }
+    : null;
 }
+/** So many of the last ones with the same leading cause tell what one brings. */
+const MOST_SIMILAR = 200;
 
 /** A result no longer counts, with the reason, or counts again. */
 export async function leaveOut({ store }: Context, id: string, reason: string | null): Promise<void> {

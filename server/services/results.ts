@@ -33,7 +33,7 @@ export async function resultOf(
   const serviceId = facts.service.id;
   const told = Object.assign(
     {},
-    ...(await Promise.all(stations.map((station) => station.tells?.(db, serviceId) ?? {}))),
+    ...(await Promise.all(stations.map(async (station) => (await station.tells?.(db, serviceId)) ?? {}))),
   ) as Record<string, string>;
   const [other] = await db
     .select({ name: coolers.name })

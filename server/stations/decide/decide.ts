@@ -1,12 +1,10 @@
-import { and, asc, desc, eq, isNotNull, isNull, ne } from "drizzle-orm";
+import { and, asc, eq, isNull } from "drizzle-orm";
 import { type Advised, type DecisionInput, USUAL_LIMITS } from "#contract";
 import { adviceOf, diagnoseAgainst, leadRun } from "#core/service/index.ts";
-import { boardModels, cards, runs, serviceSummaries, services } from "../../db/schema.ts";
+import { boardModels, cards, runs, services } from "../../db/schema.ts";
 import { type Context, changeService, nextTurn, notFound, record } from "../../services/context.ts";
 import { healthyOf, historyOf, symptomsFor } from "../../services/diagnosis.ts";
-
-/** So many of the last services with the same leading cause tell what one brings. */
-const MOST_SIMILAR = 200;
+import { similarGain } from "../../services/findings.ts";
 
 /** The page 'open it or leave it': diagnosis of the baseline, the shop's own figures, money, warranty, and the recommendation. */
 export async function adviseService(context: Context, serviceId: string): Promise<Advised> {
@@ -42,7 +40,7 @@ export async function adviseService(context: Context, serviceId: string): Promis
     symptoms,
     healthy,
     limits: held.limits ?? USUAL_LIMITS,
-    similarGainsK: await similarGains(context, serviceId, diagnosis.findings[0]?.cause),
+    similar: await similarGain(context, serviceId, diagnosis.findings[0]?.cause),
     card: { worth: price, ageYears, useKind, warranty },
   };
   return { runId: run.id, decision, ...adviceOf(facts, diagnosis) };
@@ -59,30 +57,6 @@ const NOTHING_TOLD = {
   roles: [],
   model: null,
 };
-
-type LeadCause = typeof serviceSummaries.$inferSelect.leadCause;
-
-/** Gains of the last services that began with the same leading cause, K. */
-async function similarGains(
-  { store: { db } }: Context,
-  serviceId: string,
-  cause: LeadCause | undefined,
-): Promise<number[]> {
-  if (!cause) return [];
-  const rows = await db
-    .select({ gainK: serviceSummaries.gainK })
-    .from(serviceSummaries)
-    .where(
-      and(
-        eq(serviceSummaries.leadCause, cause),
-        ne(serviceSummaries.serviceId, serviceId),
-        isNotNull(serviceSummaries.gainK),
-      ),
-    )
-    .orderBy(desc(serviceSummaries.updatedAt))
-    .limit(MOST_SIMILAR);
-  return rows.flatMap(({ gainK }) => (gainK === null ? [] : [gainK]));
-}
 
 export async function decide({ store }: Context, serviceId: string, input: DecisionInput): Promise<void> {
   await store.write(async (tx) => {

@@ -75,6 +75,24 @@ export const PaperInput = v.pipe(
 );
 export type PaperInput = v.InferOutput<typeof PaperInput>;
 
+export const EMPTY_PAPER: PaperInput = {
+  model: "",
+  serial: "",
+  doneOn: null,
+  work: "repasted",
+  compound: "",
+  pads: "",
+  beforeC: 0,
+  afterC: 0,
+  roomBeforeC: null,
+  roomAfterC: null,
+  roomIsRead: false,
+  fan: "same",
+  ageYears: null,
+  use: "unknown",
+  note: "",
+};
+
 /** So many rows of a spreadsheet are taken at once. */
 export const MOST_IMPORTED = 5000;
 

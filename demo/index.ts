@@ -26,6 +26,7 @@ import type { Context } from "#server/services/context.ts";
 import { addCooler } from "#server/services/coolers.ts";
 import { changeTerms } from "#server/services/day.ts";
 import { changeMap } from "#server/services/maps.ts";
+import { importPaper } from "#server/services/paper.ts";
 import { addPhoto } from "#server/services/photos.ts";
 import { addRun } from "#server/services/runs.ts";
 import { skipStation } from "#server/services/services.ts";
@@ -36,6 +37,7 @@ import { keepPowerOn } from "#server/stations/take-in/power-on.ts";
 import { demoMap } from "./boards.ts";
 import { DEMO_CARDS, type DemoCard, type DemoRun } from "./cards.ts";
 import { DEMO_COOLERS } from "./coolers.ts";
+import { earlierCards } from "./earlier.ts";
 import type { FillStation } from "./station.ts";
 import { DEMO_STORES, fullMaterial } from "./stores.ts";
 
@@ -75,6 +77,7 @@ export async function fillDemo(context: Context): Promise<void> {
     for (const cooler of DEMO_COOLERS) await addCooler(then, { cooler });
     await fillStations(then);
     await fillPromises(then, today);
+    await importPaper(then, earlierCards());
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

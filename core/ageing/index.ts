@@ -5,5 +5,5 @@
  * Arrhenius as a relative figure only. Units: °C, K, s, h. Limits: what wears a card out besides cycles is not counted.
  */
 export { arrheniusFactor } from "./arrhenius.ts";
-export { type Ageing, ageing, type CycleCount, type TemperatureSeries } from "./cycles.ts";
+export { type Ageing, ageing, type TemperatureSeries } from "./cycles.ts";
 export { countCycles, turningPoints } from "./rainflow.ts";

@@ -5,12 +5,12 @@
  * clusters' variance by restricted maximum likelihood. Units: K; a half-width u95 holds 95 %. Limits: clusters are few in a small shop, and
  * what was not noted is not adjusted for.
  */
-export { type Column, columnOf, type ResultRow, type Value } from "./columns.ts";
-export type { Coefficient, Contrast, Findings, FindingsOptions, Group } from "./findings.ts";
+export type { ResultRow } from "./columns.ts";
+export type { Contrast, Findings, Group } from "./findings.ts";
 export { findings } from "./findings.ts";
 export { holm } from "./holm.ts";
 export { type Lopsided, lopsided } from "./lopsided.ts";
 export { moreNeeded } from "./more-needed.ts";
-export { type PaperResult, paperChange } from "./paper.ts";
+export { paperChange } from "./paper.ts";
 export { readResults } from "./read-results.ts";
 export { contrastWords, lopsidedWords } from "./words.ts";

@@ -19,7 +19,7 @@ export function contrastWords({ a, b, differenceK, u95K, pHolm }: Contrast, coun
     more === undefined
       ? "hundreds more services would not tell them apart"
       : more === 0
-        ? "that many pairs were looked at is why"
+        ? "too many pairs were looked at for that"
         : `about ${more} more services would`;
   return `${capital(a)} against ${b}: ${size}; not told apart; ${rest}.`;
 }

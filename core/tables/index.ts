@@ -3,5 +3,6 @@
  *
  * Limits: cells stay text; a title above the header is passed over.
  */
+export { celsiusOf, dayCell, looksFahrenheit, numberCell } from "./cells.ts";
 export { decodeText } from "./decode.ts";
 export { readTable, type Table } from "./read-table.ts";

@@ -12,6 +12,7 @@ export const KEYS: ReadonlyArray<readonly [keys: string, meaning: string]> = [
   ["g b", "Go to the Bench"],
   ["g c", "Go to the cards"],
   ["g o", "Go to the boards"],
+  ["g f", "Go to the findings"],
   ["g s", "Go to the stores"],
   ["g w", "Go to the workshop"],
   ["a", "On the Bench: to the list of all cards in work"],

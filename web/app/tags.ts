@@ -22,6 +22,8 @@ const SHARED = [
   "coolerJob",
   "day",
   "quote",
+  "findings",
+  "handOver",
 ] as const;
 
 /** Every cache tag there is; a station's own is its id. What may have changed anywhere makes all of them stale. */

@@ -65,6 +65,14 @@ export const makeRouter = () =>
           path: "test-bench",
           lazy: async () => ({ Component: (await import("../features/test-bench/page.tsx")).TestBenchPage }),
         },
+        {
+          path: "findings",
+          lazy: async () => ({ Component: (await import("../features/findings/page.tsx")).FindingsPage }),
+        },
+        {
+          path: "findings/paper",
+          lazy: async () => ({ Component: (await import("../features/findings/paper.tsx")).PaperPage }),
+        },
         { path: "boards", lazy: async () => ({ Component: (await import("../features/boards/page.tsx")).BoardsPage }) },
         {
           path: "boards/:boardId/map",

@@ -1,4 +1,4 @@
-import { CircuitBoard, Fan, Layers, Package, Settings, SquareKanban } from "lucide-react";
+import { CircuitBoard, Fan, Layers, Package, Scale, Settings, SquareKanban } from "lucide-react";
 import { lazy, Suspense, useEffect, useEffectEvent, useRef, useState } from "react";
 import { NavLink, Outlet, ScrollRestoration, useNavigate } from "react-router";
 import { Toaster } from "sonner";
@@ -16,6 +16,7 @@ const PLACES = [
   { to: "/cards", key: "c", label: "Cards", icon: Layers },
   { to: "/boards", key: "o", label: "Boards", icon: CircuitBoard },
   { to: "/coolers", key: "l", label: "Coolers", icon: Fan },
+  { to: "/findings", key: "f", label: "Findings", icon: Scale },
   { to: "/stores", key: "s", label: "Stores", icon: Package },
   { to: "/workshop", key: "w", label: "Workshop", icon: Settings },
 ] as const;

@@ -14,6 +14,7 @@ import { backupCommand, restoreCommand } from "./commands/keep.ts";
 import { scheduleCommand } from "./commands/schedule.ts";
 import { demoCommand, serveCommand } from "./commands/serve.ts";
 import { spreadCommand } from "./commands/spread.ts";
+import { verifyCommand } from "./commands/verify.ts";
 import type { Command } from "./usage.ts";
 
 /** The list is the map: a new command is one file and one line. */
@@ -30,6 +31,7 @@ const COMMANDS: readonly Command[] = [
   scheduleCommand,
   ageCommand,
   findingsCommand,
+  verifyCommand,
   serveCommand,
   demoCommand,
   backupCommand,

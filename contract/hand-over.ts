@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import type { NextService } from "#core/ageing/index.ts";
 import { number } from "./shapes.ts";
 
 const text = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, `At most ${most} characters.`));
@@ -35,3 +36,54 @@ export const NextServiceInput = v.object({
 export type NextServiceInput = v.InferOutput<typeof NextServiceInput>;
 export const NextServiceChange = v.object({ ...NextServiceInput.entries, version: v.number() });
 export const NO_NEXT: NextServiceInput = { use: null, compound: null };
+
+/** A card’s figures at one end of a service, from its leading run. */
+export interface CardState {
+  at: string;
+  /** Rises of sensors over room air, K. */
+  risesK: Record<string, number>;
+  gap: { meanK: number; u95K: number } | null;
+  thetaKPerW: number | null;
+}
+export interface CardEnds {
+  before: CardState | null;
+  after: CardState | null;
+}
+
+/** One service of a card, as a line of its history. */
+export interface HistoryLine {
+  serviceId: string;
+  openedAt: string;
+  closedAt: string | null;
+  work: string | null;
+  ends: CardEnds;
+  gainK: number | null;
+  dueOn: string | null;
+}
+
+/** When a card is due again, as far as can be said. */
+export interface NextView {
+  told: NextServiceInput;
+  version: number;
+  /** What is taken where nothing is told. */
+  use: v.InferOutput<typeof CardUseInput>;
+  useSource: "log" | "typed" | "usual";
+  compound: (typeof INTERFACES)[number];
+  next: NextService;
+  /** Months as days: first of the month. */
+  dueOn: string;
+  lowOn: string;
+  highOn: string | null;
+  reason: string;
+  /** How much slower it ages by its temperature than before the work, as a factor; null without both. */
+  heatFactor: number | null;
+}
+
+/** A card that is due. */
+export interface DueCard {
+  cardId: string;
+  name: string;
+  serial: string;
+  ownerName: string;
+  dueOn: string;
+}

@@ -6,4 +6,15 @@
  */
 export { arrheniusFactor } from "./arrhenius.ts";
 export { type Ageing, ageing, type TemperatureSeries } from "./cycles.ts";
+export {
+  type AgeingInterface,
+  type CardUse,
+  LIVES,
+  MOST_MONTHS,
+  type NextService,
+  nextService,
+  type Returned,
+  USUAL_USE,
+  WORN_GAP_K,
+} from "./next.ts";
 export { countCycles, turningPoints } from "./rainflow.ts";

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { blob, index, integer, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type {
   BenchInput,
+  CardEnds,
   CardInput,
   CoolerPlan,
   DayTerms,
@@ -507,6 +508,8 @@ export const serviceSummaries = sqliteTable(
     /** Leading cause of its baseline and what the die gained, K: what services of other cards learn from. */
     leadCause: text().$type<Cause>(),
     gainK: real(),
+    /** How the card came and how it went. */
+    ends: text({ mode: "json" }).$type<CardEnds>().notNull().default({ before: null, after: null }),
     /** What it says to Findings; null while it is not proved. */
     result: text({ mode: "json" }).$type<ServiceResult>(),
     /** What it is found by, in small letters. */

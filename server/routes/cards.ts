@@ -2,8 +2,17 @@ import { readFile } from "node:fs/promises";
 import { BoardChange, CardChange, CardInput } from "#contract";
 import { ANSWERED, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { photoUpload } from "../http/uploads.ts";
-import { changeBoard, changeCard, listBoards, readCard, setCardRemoved, takeInCard } from "../services/cards.ts";
+import {
+  beginService,
+  changeBoard,
+  changeCard,
+  listBoards,
+  readCard,
+  setCardRemoved,
+  takeInCard,
+} from "../services/cards.ts";
 import type { Context } from "../services/context.ts";
+import { readHistory } from "../services/next-service.ts";
 import { addPhoto, readPhoto, setPhotoRemoved } from "../services/photos.ts";
 import { listRemoved } from "../services/removed.ts";
 
@@ -12,6 +21,16 @@ export const cardRoutes = (context: Context): Route[] => [
   get("/cards/:id", "One card", ({ params }) => readCard(context, param(params, "id"))),
   put("/cards/:id", "Change a card; send the version it was made from", CardChange, ({ params, body }) =>
     changeCard(context, param(params, "id"), body),
+  ),
+  bare(
+    "post",
+    "/cards/:id/services",
+    "The card is back: another service begins",
+    ({ params }) => beginService(context, param(params, "id")),
+    { status: 201 },
+  ),
+  get("/cards/:id/history", "All services of a card, the first one first", ({ params }) =>
+    readHistory(context, param(params, "id")),
   ),
   removable("/cards/:id", "Remove a card with all that belongs to it, or put it back", (params, removed) =>
     setCardRemoved(context, param(params, "id"), removed),

@@ -5,6 +5,10 @@ import type { Planner } from "../planning/planner.ts";
 import { calendarOf } from "../services/calendar.ts";
 import type { Context } from "../services/context.ts";
 import { changeTerms, readDay } from "../services/day.ts";
+import { dueCards } from "../services/next-service.ts";
+
+/** All that are due at any time to come. */
+const NO_END = "9999-12-31";
 
 export const dayRoutes = (context: Context, benches: Benches, planner: Planner): Route[] => [
   get(
@@ -13,7 +17,8 @@ export const dayRoutes = (context: Context, benches: Benches, planner: Planner):
     () => readDay(context, () => benches.running(), planner),
   ),
   get("/day.ics", "Promises and clocks as a calendar", async ({ response }) => {
-    response.type("text/calendar").send(calendarOf(await readDay(context, () => benches.running(), planner)));
+    const day = await readDay(context, () => benches.running(), planner);
+    response.type("text/calendar").send(calendarOf(day, await dueCards(context, NO_END)));
     return ANSWERED;
   }),
   bare("post", "/day/enough", "Take the best plan found so far of the one being made", () => {

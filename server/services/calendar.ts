@@ -1,12 +1,12 @@
 import { createEvents, type EventAttributes } from "ics";
-import type { DayView } from "#contract";
+import type { DayView, DueCard } from "#contract";
 
 const MS_A_MIN = 60_000;
 /** A calendar shows a moment as a short while. */
 const SHOWN_MIN = 15;
 
-/** Promises, days until which a card can be given back, and what dries or sets, as iCalendar (RFC 5545). */
-export function calendarOf({ cards, plan }: DayView): string {
+/** Promises, days until which a card can be given back, and what dries or sets, and when cards are due again, as iCalendar (RFC 5545). */
+export function calendarOf({ cards, plan }: DayView, due: readonly DueCard[]): string {
   const events = cards.flatMap((card): EventAttributes[] => {
     const name = `${card.name} ${card.serial}`.trim();
     const moment = (uid: string, title: string, ms: number) => ({
@@ -33,7 +33,17 @@ export function calendarOf({ cards, plan }: DayView): string {
       ),
     ];
   });
-  const { error, value } = createEvents(events, { productId: "-//algidus//day//EN", calName: "Algidus" });
+  const again = due.map(
+    ({ cardId, name, serial, dueOn }): EventAttributes => ({
+      uid: `due-${cardId}@algidus`,
+      title: `Due for service: ${name} ${serial}`.trim(),
+      ...wholeDay(dueOn),
+    }),
+  );
+  const { error, value } = createEvents([...events, ...again], {
+    productId: "-//algidus//day//EN",
+    calName: "Algidus",
+  });
   if (error || !value) throw error ?? new Error("There is no calendar.");
   return value;
 }

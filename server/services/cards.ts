@@ -55,6 +55,30 @@ export async function takeInCard(context: Context, input: CardInput): Promise<Ca
   return readCard(context, id);
 }
 
+/** A card that was handed over is back: another service begins. @throws Problem `not-found`, `still-open` */
+export async function beginService(context: Context, cardId: string): Promise<Card> {
+  const { store } = context;
+  await store.write(async (tx) => {
+    const [card] = await tx.select({ id: cards.id }).from(cards).where(eq(cards.id, cardId));
+    if (!card) throw notFound("card");
+    const [last] = await tx
+      .select({ closedAt: services.closedAt })
+      .from(services)
+      .where(eq(services.cardId, cardId))
+      .orderBy(desc(services.openedAt));
+    if (last && last.closedAt === null)
+      throw new Problem({
+        code: "still-open",
+        what: "The last service of this card is still open.",
+        remedy: "Hand it over first, or go on with it.",
+      });
+    const id = store.newId();
+    await tx.insert(services).values({ id, cardId, openedAt: store.now(), closedAt: null, skips: {}, version: 1 });
+    await record(store, tx, "card is back", id, { cardId });
+  });
+  return readCard(context, cardId);
+}
+
 export async function changeCard(context: Context, id: string, input: CardInput & { version: number }): Promise<Card> {
   const { store } = context;
   await store.write(async (tx) => {

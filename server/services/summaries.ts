@@ -8,6 +8,7 @@ import { cards, serviceSummaries } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
 import { type Context, nextTurn } from "./context.ts";
 import { loadFacts } from "./facts.ts";
+import { endsOf } from "./next-service.ts";
 import { resultOf } from "./results.ts";
 import { readSettings } from "./settings.ts";
 import { marksOf } from "./steps.ts";
@@ -48,6 +49,7 @@ async function summaryOf(
     cardId: card.id,
     closed: facts.closed,
     gainK,
+    ends: endsOf(facts),
     result: await resultOf(db, stations, facts),
     leadCause: (symptoms && diagnoseSymptoms(symptoms).findings[0]?.cause) ?? null,
     words: [maker, model, serial, ownerName, holder, stationOf(line.station).title, line.figure, line.next]

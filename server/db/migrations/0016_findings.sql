@@ -47,6 +47,7 @@ CREATE TABLE `sheet_mappings` (
 	`updated_at` text NOT NULL
 ) STRICT;
 --> statement-breakpoint
+ALTER TABLE `service_summaries` ADD `ends` text DEFAULT '{"before":null,"after":null}' NOT NULL;--> statement-breakpoint
 ALTER TABLE `service_summaries` ADD `result` text;--> statement-breakpoint
 CREATE INDEX `service_summaries_proved` ON `service_summaries` (`updated_at`) WHERE result is not null;--> statement-breakpoint
 CREATE INDEX `service_summaries_by_card` ON `service_summaries` (`card_id`);

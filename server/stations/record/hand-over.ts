@@ -3,6 +3,7 @@ import { needsReason } from "#core/outcome/index.ts";
 import { leadingPair } from "#core/service/index.ts";
 import { type Context, changeService, record } from "../../services/context.ts";
 import { loadFacts } from "../../services/facts.ts";
+import { keepNext } from "../../services/next-service.ts";
 import { readSettings } from "../../services/settings.ts";
 
 const FEWEST_CHARS = 3;
@@ -38,6 +39,7 @@ export async function setClosed(
         });
       return { closedAt: closed ? store.now() : null, closedReason: isBad ? reason : "" };
     });
+    if (closed) await keepNext(store, tx, serviceId);
     await record(store, tx, closed ? "handed over" : "opened again", serviceId, isBad ? { reason } : null);
   });
 }

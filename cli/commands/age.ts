@@ -1,9 +1,8 @@
 import { basename } from "node:path";
 import { parseArgs } from "node:util";
-import { type Ageing, ageing, type TemperatureSeries } from "#core/ageing/index.ts";
+import { type Ageing, ageing, seriesOf } from "#core/ageing/index.ts";
 import { Problem } from "#core/problem/index.ts";
-import { isTemperatureRole, type RunTable, TEMPERATURE_ROLES } from "#core/runfile/index.ts";
-import { prepareRun, resolutionOf } from "#core/soak/index.ts";
+import { type RunTable, TEMPERATURE_ROLES, type TemperatureRole } from "#core/runfile/index.ts";
 import { analyseFile, readLogFile, readMap } from "../log-file.ts";
 import { figure, line, printJson, printTable } from "../print.ts";
 import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
@@ -32,11 +31,11 @@ export const ageCommand: Command = {
       },
     });
     if (positionals.length === 0) throw badUsage("age reads one or more log files.", usage);
-    const role = values.role ?? null;
-    if (role !== null && !(TEMPERATURE_ROLES as readonly string[]).includes(role))
+    const role = TEMPERATURE_ROLES.find((one) => one === values.role) ?? null;
+    if (values.role !== undefined && role === null)
       throw new Problem({
         code: "bad-option",
-        what: `“${role}” is no temperature.`,
+        what: `“${values.role}” is no temperature.`,
         remedy: `Give --role one of: ${TEMPERATURE_ROLES.join(", ")}.`,
       });
     // What belongs to the room is taken as `analyse` takes it, though no cycle depends on it.
@@ -48,7 +47,7 @@ export const ageCommand: Command = {
       card: countOption("card", values.card),
     };
     const load = countOption("load", values.load);
-    const runs = positionals.map((path) => seriesOf(path, readLogFile(path, options), role, load));
+    const runs = positionals.map((path) => runOf(path, readLogFile(path, options), role, load));
     const found = ageing(runs, {
       referenceRangeK: numberOption("reference", values.reference, 0.001),
       exponent: numberOption("exponent", values.exponent, 0),
@@ -59,25 +58,14 @@ export const ageCommand: Command = {
   },
 };
 
-/** Temperatures of one log; without a role the die's, or the only temperature there is. */
-function seriesOf(path: string, table: RunTable, role: string | null, load: number | undefined): TemperatureSeries {
-  const { sensors, roomColumn } = prepareRun(table);
-  const sensor =
-    (role === "ambient" && roomColumn ? { values: roomColumn, step: resolutionOf(roomColumn) } : undefined) ??
-    sensors.find(({ key }) => key === (role ?? "edge")) ??
-    (role === null && sensors.length === 1 ? sensors[0] : undefined);
-  if (!sensor)
-    throw new Problem({
-      code: "no-sensor",
-      what: `There is no ${role ?? "edge"} temperature.`,
-      where: basename(path),
-      remedy: `Name its column with --map ${role ?? "edge"}=HEADER, or another with --role: ${[...new Set(sensors.map(({ key }) => key))].filter(isTemperatureRole).join(", ") || "there is none"}.`,
-    });
-  const { timeS } = table;
-  const chosen = load === undefined ? undefined : analyseFile(path, table, { load }).loads?.[load - 1];
-  const [fromS, toS] = chosen ? [chosen.fromS, chosen.toS] : [timeS[0] ?? 0, timeS.at(-1) ?? 0];
-  const within = sensor.values.filter((_, row) => (timeS[row] ?? 0) >= fromS && (timeS[row] ?? 0) <= toS);
-  return { values: within, durationS: toS - fromS, stepK: sensor.step };
+function runOf(path: string, table: RunTable, role: TemperatureRole | null, load: number | undefined) {
+  try {
+    const chosen = load === undefined ? undefined : analyseFile(path, table, { load }).loads?.[load - 1];
+    return seriesOf(table, role, chosen);
+  } catch (error) {
+    if (!(error instanceof Problem) || error.detail().where) throw error;
+    throw new Problem({ ...error.detail(), where: basename(path) });
+  }
 }
 
 const MOST_LINES = 25;

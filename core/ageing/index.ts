@@ -5,11 +5,8 @@
  * Arrhenius as a relative figure only. Units: °C, K, s, h. Limits: what wears a card out besides cycles is not counted.
  */
 export { arrheniusFactor } from "./arrhenius.ts";
-export { type Ageing, ageing, type TemperatureSeries } from "./cycles.ts";
+export { type Ageing, ageing } from "./cycles.ts";
 export {
-  type AgeingInterface,
-  type CardUse,
-  LIVES,
   MOST_MONTHS,
   type NextService,
   nextService,
@@ -18,3 +15,4 @@ export {
   WORN_GAP_K,
 } from "./next.ts";
 export { countCycles, turningPoints } from "./rainflow.ts";
+export { seriesOf } from "./series.ts";

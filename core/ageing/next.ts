@@ -7,7 +7,7 @@ export type AgeingInterface = "paste" | "phase-change" | "putty" | "liquid metal
  * Cycles of 40 K that half of the layers of a kind outlast (common practice of the trade, no source: paste one to two years of hard use and
  * three of light, phase-change and putty three to four years or more; a year of hard use is about 1100 such cycles).
  */
-export const LIVES: Readonly<Record<AgeingInterface, number>> = {
+const LIVES: Readonly<Record<AgeingInterface, number>> = {
   paste: 2000,
   "phase-change": 4600,
   putty: 4600,

@@ -101,7 +101,7 @@ function reasonOf(compound: string, { months, cyclesPerMonth, wear }: NextView["
   const shop = wear.cards > 0 ? ` (${wear.cards} cards that came back here count in)` : " (usual figures)";
   if (months >= MOST_MONTHS)
     return `About ${Math.round(cyclesPerMonth)} cycles a month: ${compound} outlasts five years of that; look at it then.`;
-  return `Half of such layers of ${compound} last ${life}${shop}; this use makes about ${Math.round(cyclesPerMonth)} a month. Worn out means a hotspot ${WORN_GAP_K} K further over the die.`;
+  return `Half of all layers of ${compound} last ${life}${shop}; this use makes about ${Math.round(cyclesPerMonth)} a month. Worn out means a hotspot ${WORN_GAP_K} K further over the die.`;
 }
 
 const KINDS: ReadonlyArray<readonly [RegExp, NextView["compound"]]> = [

@@ -7,6 +7,8 @@ import type {
   BoardMapView,
   Card,
   CardInput,
+  DueCard,
+  HistoryLine,
   ImportReport,
   Keeping,
   LiveRows,
@@ -106,6 +108,15 @@ export const api = createApi({
       providesTags: ["lines"],
     }),
     card: build.query<Card, string>({ query: (id) => `cards/${id}`, providesTags: ["card"] }),
+    beginService: build.mutation<Card, string>({
+      query: (id) => ({ adds: `cards/${id}/services`, body: {} }),
+      invalidatesTags: ["lines", "card", "handOver"],
+    }),
+    history: build.query<HistoryLine[], string>({
+      query: (id) => `cards/${id}/history`,
+      providesTags: ["card", "service", "lines"],
+    }),
+    due: build.query<DueCard[], void>({ query: () => "due", providesTags: ["lines", "handOver"] }),
     takeIn: build.mutation<Card, CardInput>({
       query: (body) => ({ adds: "cards", body }),
       invalidatesTags: ["lines", "board"],

@@ -66,6 +66,14 @@ export const makeRouter = () =>
           lazy: async () => ({ Component: (await import("../features/test-bench/page.tsx")).TestBenchPage }),
         },
         {
+          path: "labels",
+          lazy: async () => ({ Component: (await import("../features/labels/page.tsx")).LabelsPage }),
+        },
+        {
+          path: "c/:cardId",
+          lazy: async () => ({ Component: (await import("../features/labels/scanned.tsx")).ScannedPage }),
+        },
+        {
           path: "findings",
           lazy: async () => ({ Component: (await import("../features/findings/page.tsx")).FindingsPage }),
         },

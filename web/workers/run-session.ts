@@ -1,4 +1,5 @@
 import * as Comlink from "comlink";
+import { ageing, seriesOf } from "#core/ageing/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 import type { CardInLog, RawTable } from "#core/runfile/index.ts";
 import { channel, type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
@@ -47,6 +48,8 @@ export interface Envelope {
 export type WindowFigures = ReturnType<typeof windowFigures>;
 export type Answer<T> = { ok: T } | { problem: ProblemDetail };
 
+/** Less tells nothing of a use. */
+const LEAST_USE_H = 1;
 const PIECE_BYTES = 1 << 20;
 
 /** One log in the worker: read once, then asked for figures and for what fits the screen. */
@@ -102,6 +105,21 @@ export class RunSession {
       if (!answer.ok)
         throw new Problem({ code: "no-samples", what: "The samples could not be read.", remedy: "Reload the page." });
       return this.#show(unpack(await answer.arrayBuffer()));
+    });
+  }
+
+  /** Cycles of 40 K an hour of the file that was read. */
+  async cycles(): Promise<Answer<number>> {
+    return asAnswer(() => {
+      if (!this.#raw) throw new Problem({ code: "no-log", what: "No log was read yet.", remedy: "Drop one." });
+      const { equivalentCycles, hours } = ageing([seriesOf(tabulate(this.#raw), null)]);
+      if (hours < LEAST_USE_H)
+        throw new Problem({
+          code: "short-log",
+          what: "This log is too short to tell how the card is used.",
+          remedy: "Log at least an hour of its usual use.",
+        });
+      return Math.round(1000 * (equivalentCycles / hours)) / 1000;
     });
   }
 

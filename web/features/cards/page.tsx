@@ -62,7 +62,10 @@ export function CardsPage() {
         className="mb-4 grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-[minmax(0,1.6fr)_repeat(4,minmax(0,1fr))]"
         onSubmit={(event) => {
           event.preventDefault();
-          setOpening(true);
+          // A hand scanner types the address of a label.
+          const scanned = /\/c\/([\w-]+)\s*$/.exec(asked.find)?.[1];
+          if (scanned) void go(`/c/${scanned}`);
+          else setOpening(true);
         }}
       >
         <TextField

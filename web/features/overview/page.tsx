@@ -16,6 +16,7 @@ import { Page, Waiting } from "../../ui/page.tsx";
 import { RiseLadder } from "../../ui/rise-ladder.tsx";
 import { useClockTitle } from "../../ui/title.ts";
 import { DayPart } from "./day.tsx";
+import { Due } from "./due.tsx";
 
 const OPEN = { find: "", closed: false, limit: 100 };
 /** Of what was handed over the last few are shown; the rest is under Cards. */
@@ -55,6 +56,7 @@ export function OverviewPage() {
       {open.known && open.total === 0 && <NoCardYet />}
       {day && open.total > 0 && <DayPart day={day} />}
       <LowStock />
+      <Due />
       {open.total > 0 && (
         <h2 ref={list} tabIndex={-1} className="mt-8 mb-2 scroll-mt-4 text-lg font-semibold outline-none">
           All cards in work

@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import type { Card, StationState } from "#contract";
 import { api } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
+import { BackAgain, CardHistory } from "../../parts/card/history.tsx";
 import { useReadingKey } from "../../parts/readings/readings.tsx";
 import { STATION_PAGES } from "../../stations/registry.ts";
 import { Button } from "../../ui/button.tsx";
@@ -41,6 +42,8 @@ export function ServicePage() {
         .join(" · ")}
     >
       {card.deletedAt && <RemovedNote card={card} />}
+      <BackAgain card={card} service={service} />
+      <CardHistory cardId={cardId} />
       <nav aria-label="Stations" className="no-print relative mb-5 overflow-x-auto">
         <ol className="flex min-w-max gap-1">
           {service.stations.map((one, index) => (

@@ -1,0 +1,347 @@
+import { format, parseISO } from "date-fns";
+import { type Card, type HandOverInput, type Limits, LOOK_OVER_ITEMS, type NextView, type Settings } from "#contract";
+import type { HandSummary } from "#core/handwork/index.ts";
+import type { Outcome } from "#core/outcome/index.ts";
+import { meaningOf } from "#core/quote/index.ts";
+import { api } from "../../app/api.ts";
+import { CoolerLine } from "../../parts/cooler/cooler-line.tsx";
+import { QuietLine } from "../../parts/quiet/quiet-steps.tsx";
+import { ladderColumns } from "../../parts/run/comparison.tsx";
+import { runName } from "../../parts/run/run-name.ts";
+import { verdictSentence } from "../../parts/run/verdict.ts";
+import { plural } from "../../parts/stores/size.ts";
+import { day, figure, roleName, signed, widthOf } from "../../ui/format.ts";
+import { RiseLadder } from "../../ui/rise-ladder.tsx";
+import type { StationProps } from "../station.ts";
+import { leadOf, type RunPair } from "./pairs.ts";
+
+const monthOf = (iso: string): string => format(parseISO(iso), "MMMM yyyy");
+
+/** The page for the owner or the sale: found, done, used, before and after with conditions, what it means, and what comes next. */
+export function OwnerPage({
+  card,
+  service,
+  settings,
+  limits,
+  hands,
+  next,
+  handOver,
+  photos,
+}: Pick<StationProps, "service"> & {
+  card: Card;
+  settings: Settings;
+  limits: Limits | null;
+  hands: HandSummary | null;
+  next: NextView | undefined;
+  handOver: HandOverInput | undefined;
+  photos: Card["photos"];
+}) {
+  const { pairs, lead } = leadOf(service);
+  const findings = card.lookOver.filter((entry) => entry.state === "noted");
+  return (
+    <article className="record-sheet mx-auto max-w-[50rem] rounded-xl border border-line bg-sheet p-6 text-[0.92rem]">
+      <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
+        <div className="min-w-0">
+          <h2 className="text-xl font-bold">Service record</h2>
+          <p className="font-semibold">
+            {card.maker} {card.model}
+          </p>
+          <p className="text-sm">
+            Serial {card.serial || "unknown"}
+            {card.boardModelName ? ` · board ${card.boardModelName}` : ""}
+          </p>
+        </div>
+        <div className="min-w-0 text-sm">
+          <p className="font-semibold">{settings.workshop}</p>
+          {settings.address && <p className="max-w-60 whitespace-pre-line">{settings.address}</p>}
+        </div>
+        <div className="min-w-0 text-right text-sm">
+          <p>{card.holder === "stock" ? "From stock" : card.ownerName}</p>
+          <p>In: {day(service.openedAt)}</p>
+          <p>Out: {service.closedAt ? day(service.closedAt) : "not yet"}</p>
+          {service.workPrice !== null && (
+            <p className="font-semibold">
+              Price: {figure(service.workPrice, 2)} {settings.currency}
+            </p>
+          )}
+        </div>
+      </header>
+      <p className="my-3 text-xl font-bold break-words">
+        {lead
+          ? sentence(inOwnersWords(verdictSentence(lead)))
+          : "No comparison: " +
+            (service.stations.find((one) => one.id === "prove")?.skipReason ?? "a run before or after is missing")}
+      </p>
+      {lead?.comparison.comparable && <Meaning lead={lead} pairs={pairs} />}
+      {service.closedReason && <p className="mb-3">Handed over all the same: {service.closedReason}</p>}
+      {lead?.comparison.comparable && (
+        <div className="grid items-start gap-4 sm:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)] print:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+          <RiseLadder
+            label="How much warmer than the room"
+            // Under its columns there is room for two words.
+            nameOf={(role) => plainName(role).replace(" of the chip", "")}
+            columns={ladderColumns(lead.comparison, lead.before, lead.after, limits)}
+          />
+          <ByPart outcome={lead.outcome} />
+        </div>
+      )}
+      {pairs.length > 0 && (
+        <div className="relative overflow-x-auto">
+          <table className="mt-2 w-full text-left text-sm">
+            <caption className="sr-only">Runs before and after with their conditions</caption>
+            <thead>
+              <tr className="border-b border-line">
+                <th className="py-1 pr-2 font-medium">Runs</th>
+                <th className="py-1 pr-2 text-right font-medium">Room °C</th>
+                <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
+                <th className="py-1 pr-2 text-right font-medium">Power W</th>
+                <th className="py-1 pr-2 text-right font-medium">Chip warmer than the room by K</th>
+                <th className="py-1 text-right font-medium">At equal conditions</th>
+              </tr>
+            </thead>
+            <tbody>
+              {pairs.map(({ before, after, comparison }) => {
+                const of = (what: string) => comparison.differences.find((one) => one.what === what);
+                const span = (what: string, digits: number): string =>
+                  `${figure(of(what)?.before, digits)} → ${figure(of(what)?.after, digits)}`;
+                const { edge } = comparison.roles;
+                const equal = comparison.atEqualConditions?.roles.edge;
+                return (
+                  <tr key={before.id + after.id} className="border-b border-line">
+                    <td className="long py-1 pr-2">
+                      {runName(before)}
+                      {(before.typed || after.typed) && " (typed from paper)"}
+                      <span className="block text-xs text-soft">
+                        {day(before.createdAt)} → {day(after.createdAt)}
+                      </span>
+                    </td>
+                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
+                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
+                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
+                    <td className="py-1 pr-2 text-right whitespace-nowrap">
+                      {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
+                    </td>
+                    <td className="py-1 text-right font-semibold whitespace-nowrap">
+                      {equal ? `${signed(equal.changeK)} ± ${widthOf(equal.u95K)} K` : "–"}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <div className="mt-3 grid gap-4 sm:grid-cols-2">
+        <section>
+          <h3 className="font-semibold">Found</h3>
+          <ul className="list-disc pl-4">
+            {card.complaint && <li>Complaint: {card.complaint}</li>}
+            <li>
+              Seal {card.seal}; warranty: {card.warranty}
+            </li>
+            {hands?.seal && <li>Seal when it was opened: {hands.seal}</li>}
+            {hands?.compound && (
+              <li>
+                Old compound {hands.compound}. {inOwnersWords(hands.imprint)}
+              </li>
+            )}
+            {findings.map((entry) => (
+              <li key={entry.id}>{entry.text || LOOK_OVER_ITEMS.find((item) => item.id === entry.id)?.label}</li>
+            ))}
+            {service.stations.flatMap((one) =>
+              one.skipReason
+                ? [
+                    <li key={one.id}>
+                      {one.title} skipped: {one.skipReason}
+                    </li>,
+                  ]
+                : [],
+            )}
+          </ul>
+        </section>
+        <section>
+          <h3 className="font-semibold">Done</h3>
+          <ul className="list-disc pl-4">
+            {service.attempts.length > 1 && <li>Mounted {service.attempts.length} times until this result.</li>}
+            {service.notes.map((note) => (
+              <li key={note.id} className="break-words">
+                {[day(note.doneOn), note.person].filter(Boolean).join(", ")}: {note.work.join(", ")}
+                {note.compound ? ` (${note.compound})` : ""}. {note.text}
+              </li>
+            ))}
+            {hands?.done.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+            {hands && <ByHand hands={hands} />}
+            {service.notes.length === 0 && !hands && <li>Nothing noted.</li>}
+            <Used service={service} />
+            <CoolerLine serviceId={service.id} />
+            {limits && <QuietLine service={service} limits={limits} />}
+          </ul>
+        </section>
+      </div>
+      <div className="mt-3 grid gap-4 sm:grid-cols-2 print:grid-cols-2">
+        {photos.length > 0 && (
+          <ul className="flex flex-wrap gap-2" aria-label="Photos">
+            {photos.map(({ id, caption }) => (
+              <li key={id} className="max-w-40">
+                <img
+                  src={`/api/photos/${id}`}
+                  alt={caption || "The card"}
+                  className="h-24 w-full rounded-md border border-line object-cover"
+                />
+                {caption && <p className="text-xs text-soft">{caption}</p>}
+              </li>
+            ))}
+          </ul>
+        )}
+        <div className="space-y-2">
+          {next && (
+            <section>
+              <h3 className="font-semibold">
+                Next service: {monthOf(next.dueOn)}
+                <span className="font-normal">
+                  {" "}
+                  ({monthOf(next.lowOn)} to {next.highOn ? monthOf(next.highOn) : "later than five years"})
+                </span>
+              </h3>
+              <p className="text-sm">{next.reason}</p>
+            </section>
+          )}
+          {handOver?.watch && (
+            <section>
+              <h3 className="font-semibold">What to watch</h3>
+              <p className="text-sm whitespace-pre-line">{handOver.watch}</p>
+            </section>
+          )}
+        </div>
+      </div>
+      {handOver && handOver.leaves.length > 0 && (
+        <p className="mt-2 text-sm">
+          <span className="font-semibold">Goes with the card:</span>{" "}
+          {handOver.leaves.map(({ what, packed }) => `${packed ? "☑" : "☐"} ${what}`).join("   ")}
+        </p>
+      )}
+      <footer className="mt-4 border-t border-line pt-2 text-xs text-soft">
+        Rises are kelvin over room air under the conditions shown; ± holds 95 % and counts readings, corrections,
+        mounting and run scatter.
+      </footer>
+    </article>
+  );
+}
+
+/** What the gain means to somebody who knows nothing of kelvins. */
+function Meaning({ lead, pairs }: { lead: RunPair; pairs: readonly RunPair[] }) {
+  const equal = lead.comparison.atEqualConditions?.roles;
+  const change = equal?.edge ?? equal?.hotspot;
+  if (!change) return null;
+  const { analysis } = lead.after;
+  const own = pairs.find(({ before, after }) => before.fanMode === "automatic" && after.fanMode === "automatic");
+  const [was, is] = [own?.before.analysis.roles.fanRpm?.mean, own?.after.analysis.roles.fanRpm?.mean];
+  const words = meaningOf({
+    changeK: change.changeK,
+    u95K: change.u95K,
+    riseK: analysis.roles.edge?.riseK ?? null,
+    fanRpm: analysis.roles.fanRpm?.mean ?? null,
+    ownCurve: was && is ? { before: was, after: is } : null,
+  });
+  return <p className="mb-3">{words.join(" ")}</p>;
+}
+
+/** What an owner calls it. */
+const PLAIN: Partial<Record<string, string>> = {
+  edge: "Chip",
+  hotspot: "Hottest point of the chip",
+  memory: "Memory",
+  vrm: "Power parts",
+};
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+/** A sentence of the trade as its owner would say it. */
+const inOwnersWords = (text: string): string =>
+  text
+    .replace(/hotspot gap/gi, "Hottest point over chip")
+    .replace(/hotspot/gi, "Hottest point of the chip")
+    .replace(/\bdie\b/gi, "Chip")
+    .replace(/\bVRM\b/g, "Power parts");
+const plainName = (role: string): string => PLAIN[role] ?? roleName(role);
+
+/** Every part with what came of it, in a line each. */
+function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
+  const cells = [
+    ...sensors.map(({ role, changeK, jointU95K, verdict, known }) => ({
+      name: plainName(role),
+      text:
+        verdict === "no-real-change"
+          ? known
+            ? "no real change"
+            : "not known yet"
+          : `${figure(Math.abs(changeK))} ± ${widthOf(jointU95K)} K ${verdict}`,
+    })),
+    ...(gap
+      ? [
+          {
+            name: "Hottest point over chip",
+            text:
+              gap.verdict === "no-real-change"
+                ? "no real change"
+                : `${figure(Math.abs(gap.changeK))} ± ${widthOf(gap.jointU95K)} K ${gap.verdict}`,
+          },
+        ]
+      : []),
+  ];
+  return (
+    <dl className="grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-1 print:grid-cols-1">
+      {cells.map(({ name, text }) => (
+        <div key={name}>
+          <dt className="text-xs text-soft">{name}</dt>
+          <dd className="font-semibold">{text}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** What the steps tell: screws out and back, what was odd, minutes of hands. */
+function ByHand({ hands: { screwsOut, leftOver, odd, minutes } }: { hands: HandSummary }) {
+  return (
+    <>
+      <li>
+        {screwsOut} {screwsOut === 1 ? "screw" : "screws"} out
+        {leftOver === null ? "" : leftOver === 0 ? ", none left over" : `, ${leftOver} left over`};{" "}
+        {Math.round(minutes)} min of hands.
+      </li>
+      {odd.map(({ what, kind, text, dealt }) => (
+        <li key={what + kind}>
+          {what}: {kind}
+          {text && `, ${text}`}
+          {dealt && " (put right)"}
+        </li>
+      ))}
+    </>
+  );
+}
+
+/** Pads that went on and what was taken from the stock. */
+function Used({ service }: Pick<StationProps, "service">) {
+  const { data: job } = api.usePadsQuery(service.id);
+  const { data: stores } = api.useStoresQuery();
+  const { data: uses = [] } = api.useUsesQuery(service.id);
+  const replaced = service.notes.some((note) => note.work.includes("pads replaced") || note.work.includes("putty"));
+  const counts = new Map<string, number>();
+  for (const pick of Object.values(job?.plan.picks ?? {})) {
+    if (!pick) continue;
+    const name = stores?.materials.find((one) => one.id === pick.materialId)?.name ?? "pad";
+    const words = `${pick.thicknessMm} mm ${name}`;
+    counts.set(words, (counts.get(words) ?? 0) + 1);
+  }
+  const pads = [...counts].map(([words, count]) => `${count} × ${words}`);
+  const used = uses
+    .filter((use) => use.what === "")
+    .map((use) => `${use.amount} ${plural(use.amount, use.unit)} ${use.materialName}`);
+  return (
+    <>
+      {replaced && pads.length > 0 && <li>Pads: {pads.join(", ")}</li>}
+      {used.length > 0 && <li>Used: {used.join(", ")}</li>}
+    </>
+  );
+}

@@ -3,6 +3,7 @@ import type { Contrast, Findings, Group, Lopsided } from "#core/findings/index.t
 import type { ProblemDetail } from "#core/problem/index.ts";
 import { USE_KINDS } from "./card.ts";
 import { number } from "./shapes.ts";
+import type { StationId } from "./stations.ts";
 
 /** What a result may be told apart by. */
 export const FACTORS = [
@@ -184,4 +185,40 @@ export interface FindingsView {
   services: number;
   paper: number;
   leftOut: Array<ResultLine & { reason: string }>;
+}
+
+interface Spread {
+  count: number;
+  medianK: number;
+  /** Nine in ten lie between. */
+  lowK: number;
+  highK: number;
+}
+interface Counted {
+  what: string;
+  count: number;
+}
+
+/** All that the shop knows of a board model. */
+export interface ModelView {
+  boardId: string;
+  services: number;
+  /** Over room air at load, as cards came and as they went. */
+  rises: Array<{ role: string; before: Spread | null; after: Spread | null }>;
+  gap: { before: Spread | null; after: Spread | null };
+  causes: Counted[];
+  helped: Array<{ work: string; count: number; changeK: number; u95K: number }>;
+  minutes: Array<{ station: StationId; medianMin: number; count: number }>;
+  pads: Counted[];
+  compounds: Counted[];
+  odd: Counted[];
+  photos: Array<{ id: string; caption: string; cardId: string }>;
+  last: Array<{
+    cardId: string;
+    name: string;
+    serial: string;
+    changeK: number | null;
+    u95K: number | null;
+    closed: boolean;
+  }>;
 }

@@ -243,7 +243,9 @@ test("limits of a board show on the ladder; settings and passphrase are checked 
   const card = { ...EMPTY_CARD, maker: "Quillmar", model: "Reed 4", newBoardModel: "QR-4" };
   await page.request.post(app.url("/api/cards"), { data: card });
   await bench.open("/boards");
-  const board = page.getByRole("region", { name: "QR-4" });
+  await page.getByRole("link", { name: "QR-4", exact: true }).click();
+  await expect(page.getByText("1 card, 1 service")).toBeVisible();
+  const board = page.getByRole("region", { name: "Limits and notes" });
   await board.getByLabel("Edge limit").fill("200");
   await board.getByRole("button", { name: "Save limits" }).click();
   await expect(board.getByText("A limit lies between 40 and 130 °C.")).toBeVisible();

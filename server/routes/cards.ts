@@ -12,6 +12,7 @@ import {
   takeInCard,
 } from "../services/cards.ts";
 import type { Context } from "../services/context.ts";
+import { readModel } from "../services/model.ts";
 import { readHistory } from "../services/next-service.ts";
 import { addPhoto, readPhoto, setPhotoRemoved } from "../services/photos.ts";
 import { listRemoved } from "../services/removed.ts";
@@ -62,6 +63,9 @@ export const cardRoutes = (context: Context): Route[] => [
     return ANSWERED;
   }),
   get("/boards", "Board models with limits", () => listBoards(context)),
+  get("/boards/:id/known", "All that the shop knows of a board model", ({ params }) =>
+    readModel(context, param(params, "id")),
+  ),
   put("/boards/:id", "Change a board model", BoardChange, ({ params, body }) =>
     changeBoard(context, param(params, "id"), body),
   ),

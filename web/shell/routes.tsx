@@ -83,6 +83,10 @@ export const makeRouter = () =>
         },
         { path: "boards", lazy: async () => ({ Component: (await import("../features/boards/page.tsx")).BoardsPage }) },
         {
+          path: "boards/:boardId",
+          lazy: async () => ({ Component: (await import("../features/boards/model-page.tsx")).ModelPage }),
+        },
+        {
           path: "boards/:boardId/map",
           lazy: async () => ({ Component: (await import("../features/board-map/page.tsx")).BoardMapPage }),
         },

@@ -1,4 +1,4 @@
-import type { FindingsAsked, FindingsView, ImportView, PaperImport, SheetMapping } from "#contract";
+import type { FindingsAsked, FindingsView, ImportView, ModelView, PaperImport, SheetMapping } from "#contract";
 import { api } from "../../app/api.ts";
 
 export const findingsApi = api.injectEndpoints({
@@ -6,6 +6,10 @@ export const findingsApi = api.injectEndpoints({
     findings: build.query<FindingsView, FindingsAsked>({
       query: (body) => ({ url: "findings", method: "POST", body }),
       providesTags: ["findings", "lines"],
+    }),
+    model: build.query<ModelView, string>({
+      query: (id) => `boards/${id}/known`,
+      providesTags: ["board", "lines", "findings"],
     }),
     leaveOut: build.mutation<unknown, { id: string; reason: string | null }>({
       query: ({ id, reason }) =>

@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Card, HandOverInput, ServiceView } from "#contract";
-import { useAppStore } from "../../app/store.ts";
+import { faultOf } from "../../app/fault.ts";
 import { useInTurn } from "../../app/use-in-turn.ts";
 import { Button } from "../../ui/button.tsx";
 import { AreaField, TextField } from "../../ui/field.tsx";
@@ -28,14 +28,32 @@ export function Choices({
   handOver: HandOverInput & { version: number };
 }) {
   const [send, { error }] = recordApi.useChangeHandOverMutation();
-  const store = useAppStore();
+  const { refetch } = recordApi.useHandOverQuery(service.id);
   const inTurn = useInTurn();
-  const keep = (change: (now: HandOverInput) => Partial<HandOverInput>): void =>
+  // What a hand ticks is shown at once; it is sent when the one before has its answer.
+  const [shown, setShown] = useState<HandOverInput>(handOver);
+  const newest = useRef<HandOverInput>(handOver);
+  const version = useRef(handOver.version);
+  const show = (now: HandOverInput): void => {
+    newest.current = now;
+    setShown(now);
+  };
+  const keep = (change: (now: HandOverInput) => Partial<HandOverInput>): void => {
+    show({ ...newest.current, ...change(newest.current) });
     inTurn(async () => {
-      const { data = handOver } = recordApi.endpoints.handOver.select(service.id)(store.getState());
-      await send({ id: service.id, body: { ...data, ...change(data) } });
+      const { photos, watch, leaves } = newest.current;
+      const made = await send({ id: service.id, body: { photos, watch, leaves, version: version.current } });
+      if (made.data) version.current = made.data.version;
+      else if (faultOf(made.error)?.code === "changed-elsewhere") {
+        // Somebody else was first: what is there now is shown, and said.
+        const now = (await refetch()).data;
+        if (!now) return;
+        version.current = now.version;
+        show(now);
+      }
     });
-  const chosen = handOver.photos ?? card.photos.slice(0, 4).map(({ id }) => id);
+  };
+  const chosen = shown.photos ?? card.photos.slice(0, 4).map(({ id }) => id);
   return (
     <Sheet title="On the record, and in the box">
       <FaultNote error={error} />
@@ -74,10 +92,10 @@ export function Choices({
           </div>
         </fieldset>
       )}
-      <Watch key={service.id} watch={handOver.watch} onKeep={(watch) => keep(() => ({ watch }))} />
+      <Watch key={service.id} watch={shown.watch} onKeep={(watch) => keep(() => ({ watch }))} />
       <Leaves
         service={service}
-        leaves={handOver.leaves}
+        leaves={shown.leaves}
         onChange={(change) => keep(({ leaves }) => ({ leaves: change(leaves) }))}
       />
     </Sheet>

@@ -1,10 +1,11 @@
 import * as Comlink from "comlink";
 import { format, parseISO } from "date-fns";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { INTERFACES, type NextServiceInput, type NextView } from "#contract";
 import type { ProblemDetail } from "#core";
 import { asTyped } from "#core/units/index.ts";
 import { faultOf } from "../../app/fault.ts";
+import { useInTurn } from "../../app/use-in-turn.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
@@ -19,11 +20,18 @@ const month = (iso: string): string => format(parseISO(iso), "MMM yyyy");
 /** When the card is due again, from its use and what this shop has seen of such layers. */
 export function NextSheet({ serviceId, next }: { serviceId: string; next: NextView }) {
   const [send, { error, isLoading }] = recordApi.useChangeNextMutation();
+  const { refetch } = recordApi.useNextQuery(serviceId);
   const [hours, setHours] = useState(asTyped(next.use.hoursPerWeek));
   const [sessions, setSessions] = useState(asTyped(next.use.sessionsPerDay));
   const { wear, cyclesPerMonth } = next.next;
+  const inTurn = useInTurn();
+  const newest = useRef({ ...next.told, version: next.version });
   const keep = (more: Partial<NextServiceInput>): void =>
-    void send({ id: serviceId, body: { ...next.told, ...more, version: next.version } });
+    inTurn(async () => {
+      const made = await send({ id: serviceId, body: { ...newest.current, ...more } });
+      const now = made.data ?? (await refetch()).data;
+      if (now) newest.current = { ...now.told, version: now.version };
+    });
   const keepUse = (cyclesPerHour: number | null): void => {
     const [hoursPerWeek, sessionsPerDay] = [numberOrNull(hours), numberOrNull(sessions)];
     if (hoursPerWeek === null || sessionsPerDay === null) return;

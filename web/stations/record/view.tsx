@@ -109,7 +109,7 @@ export function RecordStation({ cardId, service }: StationProps) {
         </div>
       )}
       <div className="no-print grid items-start gap-4 lg:grid-cols-2">
-        {handOver && <Choices service={service} card={card} handOver={handOver} />}
+        {handOver && <Choices key={service.id} service={service} card={card} handOver={handOver} />}
         {next && <NextSheet key={service.id} serviceId={service.id} next={next} />}
       </div>
       <div ref={pages} className="space-y-4">

@@ -156,6 +156,15 @@ describe("clusters", () => {
     }
   });
 
+  it("say nothing of their variance where each is of one kind only", () => {
+    const rows: ResultRow[] = [5, 6, 7, 6, 4, 5, 8, 9].map((k, i) => ({
+      changeK: -k,
+      u95K: 2,
+      columns: { work: i < 4 ? "paste" : "pads", site: i < 4 ? "A" : "B" },
+    }));
+    expect(findings(rows, { by: ["work"], cluster: "site" })).toMatchObject({ clusterTau2: 0 });
+  });
+
   it("one for each row, or one for all, are said for what they are", () => {
     const alone = trials.map((row, i) => ({ ...row, columns: { site: `S${i}` } }));
     const plain = findings(trials);

@@ -44,8 +44,15 @@ interface Curvature {
 }
 
 const MOST_ROUNDS = 80;
-const STARTS = [0, 0.03, 0.1, 0.3, 1, 3];
-const CLUSTER_STARTS = [0, 0.1, 0.4, 1.5];
+/** Shares of the spread from which it is looked: few rows have several humps, many have one. */
+const STARTS = { few: [0, 0.03, 0.1, 0.3, 1, 3], many: [0, 0.2] };
+const CLUSTER_STARTS = { few: [0, 0.1, 0.4, 1.5], many: [0, 0.2] };
+const MANY = 400;
+/** A gain of the likelihood that is rounding. */
+const FLAT = 1e-8;
+const ROUNDING = 1e-11;
+/** No step is longer than so many times the spread. */
+const MOST_SPREADS = 20;
 
 /**
  * Variances by restricted maximum likelihood: the best of a coarse grid, then average information (Gilmour, Thompson & Cullis, Biometrics 51,
@@ -58,10 +65,12 @@ export function reml(data: MixedData): Fitted {
   const spread = y.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, y.length - 1);
   const clustered = data.clusters !== null;
   let best = need(look(data, 0, 0));
-  for (const share of STARTS)
-    for (const own of clustered ? CLUSTER_STARTS : [0]) {
+  const size = y.length < MANY ? "few" : "many";
+  for (const share of STARTS[size])
+    for (const own of clustered ? CLUSTER_STARTS[size] : [0]) {
       const one = look(data, share * spread, own * spread);
-      if (one && one.logLikelihood > best.logLikelihood) best = one;
+      // Where the columns tell the clusters already nothing tells their variance: the smallest one then.
+      if (one && one.logLikelihood > best.logLikelihood + FLAT) best = one;
     }
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const next = step(data, best, clustered, spread);
@@ -83,10 +92,12 @@ function step(data: MixedData, at: Look, clustered: boolean, spread: number): Lo
   let by: [number, number] = [tauHeld ? 0 : slope[0] / a, clusterHeld ? 0 : slope[1] / c];
   if (!tauHeld && !clusterHeld && det > 1e-12 * a * c)
     by = [(c * slope[0] - b * slope[1]) / det, (a * slope[1] - b * slope[0]) / det];
-  if (!by.every(Number.isFinite) || Math.abs(by[0]) + Math.abs(by[1]) <= 1e-13 * spread) return undefined;
+  if (!by.every(Number.isFinite) || !(slope[0] * by[0] + slope[1] * by[1] > FLAT * FLAT)) return undefined;
+  const longest = Math.max(Math.abs(by[0]), Math.abs(by[1])) / (MOST_SPREADS * (spread + at.tau2 + at.clusterTau2));
+  if (longest > 1) by = [by[0] / longest, by[1] / longest];
   for (let share = 1; share > 1e-5; share /= 2) {
     const one = look(data, Math.max(0, at.tau2 + share * by[0]), Math.max(0, at.clusterTau2 + share * by[1]));
-    if (one && one.logLikelihood >= at.logLikelihood) return one;
+    if (one && one.logLikelihood > at.logLikelihood) return one;
   }
   return undefined;
 }
@@ -229,6 +240,7 @@ function curvatureOf(data: MixedData, at: Look): Curvature {
   const tauSlope = -0.5 * (traceP - dotOf(projected, projected));
   if (!data.clusters) return { slope: [tauSlope, 0], information: [0.5 * dotOf(projected, byTau), 0, 1] };
   let traceC = 0;
+  let scaleC = 0;
   const inCluster = new Float64Array(sumW.length);
   for (let i = 0; i < projected.length; i++) {
     const k = clusters[i] as number;
@@ -237,12 +249,15 @@ function curvatureOf(data: MixedData, at: Look): Curvature {
   for (let k = 0; k < sumW.length; k++) {
     const damp = 1 / (1 + clusterTau2 * (sumW[k] as number));
     const own = sumWX.subarray(k * p, (k + 1) * p);
+    scaleC += (sumW[k] as number) * damp;
     traceC += (sumW[k] as number) * damp - damp * damp * dotOf(own, solveCholesky(lower, own));
   }
   const spreadOut = projected.map((_, i) => inCluster[clusters[i] as number] as number);
   const byCluster = project(spreadOut);
+  const clusterSlope = -0.5 * (traceC - dotOf(inCluster, inCluster));
   return {
-    slope: [tauSlope, -0.5 * (traceC - dotOf(inCluster, inCluster))],
+    // What is left of the two by rounding is no slope: the columns tell the clusters already.
+    slope: [tauSlope, Math.abs(clusterSlope) > ROUNDING * scaleC ? clusterSlope : 0],
     information: [0.5 * dotOf(projected, byTau), 0.5 * dotOf(projected, byCluster), 0.5 * dotOf(spreadOut, byCluster)],
   };
 }

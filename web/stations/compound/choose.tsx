@@ -1,7 +1,9 @@
-import { type Material, STOCK_UNIT } from "#contract";
+import { Link } from "react-router";
+import { type FindingsAsked, type FindingsView, type Material, STOCK_UNIT } from "#contract";
 import { COMPOUND_KINDS, type DieCompound, gainOf, type Layer, layerAt, refusedWhy } from "#core/compound/index.ts";
 import type { CompoundPlan } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
+import { findingsApi } from "../../parts/findings/endpoints.ts";
 import { Button } from "../../ui/button.tsx";
 import { figure } from "../../ui/format.ts";
 import { Sheet } from "../../ui/page.tsx";
@@ -14,6 +16,9 @@ const isOnDie = (kind: string): kind is DieCompound => ON_DIE.some((one) => one 
 /** Of the board's power the die takes about so much (common practice, no source). */
 const DIE_SHARE = 0.75;
 const USUAL_POWER_W = 150;
+
+/** What each compound brought here, at equal conditions. */
+const BY_COMPOUND: FindingsAsked = { by: "compound", adjust: [], only: {}, measure: "die", paper: true };
 
 interface Row {
   id: string;
@@ -34,6 +39,7 @@ export function Choose({
 }) {
   const { stores, die, facts, plan, keep } = compound;
   const { data: settings } = api.useSettingsQuery();
+  const { data: seen } = findingsApi.useFindingsQuery(BY_COMPOUND);
   if (!die || !stores || !facts) return null;
   const powerW = (facts.powerW ?? USUAL_POWER_W) * DIE_SHARE;
   const input = { areaMm2: die.widthMm * die.heightMm, powerW, fast: facts.fast };
@@ -62,6 +68,7 @@ export function Choose({
           <CompoundRow
             key={row.id}
             row={row}
+            seen={seen?.groups.find(({ level }) => level === row.name)}
             isChosen={chosen(plan, row)}
             input={input}
             left={leftOf(stores, row.material)}
@@ -150,6 +157,7 @@ function rowsOf(materials: readonly Material[], plate: Parameters<typeof refused
 
 function CompoundRow({
   row,
+  seen,
   isChosen,
   input,
   left,
@@ -157,6 +165,8 @@ function CompoundRow({
   onPick,
 }: {
   row: Row;
+  /** What it brought over all services that were proved here. */
+  seen: FindingsView["groups"][number] | undefined;
   isChosen: boolean;
   input: Parameters<typeof gainOf>[1];
   left: string;
@@ -188,6 +198,15 @@ function CompoundRow({
                 {Math.abs(gain.overPasteK) > 0.15 &&
                   `; ${figure(Math.abs(gain.overPasteK), 1)} ± ${figure(gain.overPasteU95K, 1)} K ${gain.overPasteK > 0 ? "more" : "less"} than good paste`}
               </p>
+              {seen && (
+                <p>
+                  Here so far: {figure(Math.abs(seen.meanK))} ± {figure(seen.u95K)} K{" "}
+                  {seen.meanK < 0 ? "cooler" : "warmer"} over{" "}
+                  <Link to="/findings" className="text-ice hover:underline">
+                    {seen.k === 1 ? "1 service" : `${seen.k} services`}
+                  </Link>
+                </p>
+              )}
               <p className="text-sm text-soft">
                 {cost && `${cost} · `}
                 {usual.minutes} min · {usual.years[0]} to {usual.years[1]} years ·{" "}

@@ -100,6 +100,38 @@ async function loadPaper({ store: { db } }: Context): Promise<Result[]> {
   );
 }
 
+/** What was read last, and means that were worked out from it, until something changes. */
+interface Held {
+  token: string;
+  proved: Result[];
+  paper: Result[];
+  reasons: Map<string, string>;
+  overall: Map<string, Pick<FindingsView, "overall" | "problem">>;
+}
+const held = new WeakMap<Context["store"]["client"], Held>();
+
+/** Another filter reads nothing anew: every change leaves an event, and every line the moment it was changed. */
+async function heldOf(context: Context): Promise<Held> {
+  const { db, client } = context.store;
+  const [now] = await db
+    .select({
+      token: sql<string>`(select coalesce(max(rowid), 0) from events) || ' ' || count(*) || ' ' || coalesce(max(${serviceSummaries.updatedAt}), '')`,
+    })
+    .from(serviceSummaries);
+  const token = now?.token ?? "";
+  const known = held.get(client);
+  if (known?.token === token) return known;
+  const made = {
+    token,
+    proved: await loadProved(context, MOST_RESULTS),
+    paper: await loadPaper(context),
+    reasons: await reasonsOf(context),
+    overall: new Map(),
+  };
+  held.set(client, made);
+  return made;
+}
+
 const lineOf = ({ id, cardId, name, serial, at, changeK, u95K }: Result): ResultLine => ({
   id,
   cardId,
@@ -112,9 +144,9 @@ const lineOf = ({ id, cardId, name, serial, at, changeK, u95K }: Result): Result
 
 /** What each kind of work brought, by what was asked. */
 export async function readFindings(context: Context, asked: FindingsAsked): Promise<FindingsView> {
-  const reasons = await reasonsOf(context);
-  const all = [...(await loadProved(context, MOST_RESULTS)), ...(asked.paper ? await loadPaper(context) : [])];
-  await nextTurn();
+  const held = await heldOf(context);
+  const { reasons } = held;
+  const all = asked.paper ? [...held.proved, ...held.paper] : held.proved;
   const measured = all.flatMap((one): Result[] =>
     asked.measure === "die" ? [one] : one.gap ? [{ ...one, ...one.gap }] : [],
   );
@@ -124,7 +156,7 @@ export async function readFindings(context: Context, asked: FindingsAsked): Prom
     wanted.every(([factor, value]) => String(columns[factor as FactorId] ?? "") === value),
   );
   const notices: string[] = [];
-  const { overall, problem } = overallOf(used, notices);
+  const { overall, problem } = overallOf(used, held, JSON.stringify([asked.only, asked.measure, asked.paper]), notices);
   const found = overall && asked.by ? byColumn(used, asked, notices) : null;
   const others = FACTORS.map(({ id }) => id).filter((id) => id !== asked.by && !asked.adjust.includes(id));
   return {
@@ -133,16 +165,10 @@ export async function readFindings(context: Context, asked: FindingsAsked): Prom
     problem: problem ?? found?.problem ?? null,
     notices,
     lopsided:
-      asked.by && found?.found && found.found.groups.length <= MOST_PAIRED
+      asked.by && found?.found && found.found.groups.length > 1
         ? lopsided(used, asked.by, others).map((one) => ({ ...one, words: lopsidedWords(one, labelOf(one.column)) }))
         : [],
-    groups: (found?.found?.groups ?? []).map((group) => ({
-      ...group,
-      lines: used
-        .filter(({ columns }) => asked.by && columns[asked.by] === group.level)
-        .slice(0, MOST_LINES)
-        .map(lineOf),
-    })),
+    groups: (found?.found?.groups ?? []).map((group) => ({ ...group, lines: linesOf(used, asked.by, group.level) })),
     contrasts: (found?.found?.contrasts ?? []).map((contrast) => ({
       ...contrast,
       words: contrastWords(contrast, countOf(found?.found, contrast.a) + countOf(found?.found, contrast.b)),
@@ -160,7 +186,16 @@ export async function readFindings(context: Context, asked: FindingsAsked): Prom
       .map((one) => ({ ...lineOf(one), reason: reasons.get(one.id) ?? "" })),
   };
 }
-const MOST_PAIRED = 12;
+
+/** The newest services behind a figure. */
+function linesOf(used: readonly Result[], by: FactorId | null, level: string): ResultLine[] {
+  const lines: ResultLine[] = [];
+  for (const one of used) {
+    if (lines.length === MOST_LINES) break;
+    if (by !== null && one.columns[by] === level) lines.push(lineOf(one));
+  }
+  return lines;
+}
 
 const labelOf = (id: string): string => FACTORS.find((factor) => factor.id === id)?.label ?? id;
 const countOf = (found: Findings | null | undefined, level: string): number =>
@@ -180,10 +215,23 @@ function valuesOf(results: readonly Result[], factor: FactorId): Array<{ value: 
 }
 
 /** The mean of all, with the board model as a cluster where there are several. */
-function overallOf(used: readonly Result[], notices: string[]): Pick<FindingsView, "overall" | "problem"> {
+function overallOf(
+  used: readonly Result[],
+  { overall }: Held,
+  key: string,
+  notices: string[],
+): Pick<FindingsView, "overall" | "problem"> {
   const cluster = clusterOf(used);
   if (used.length > 1 && cluster === undefined)
     notices.push(`All are of one board model (${used[0]?.columns.model}): this holds for that model.`);
+  const known = overall.get(key);
+  if (known) return known;
+  const made = meanOf(used, cluster);
+  overall.set(key, made);
+  return made;
+}
+
+function meanOf(used: readonly Result[], cluster: string | undefined): Pick<FindingsView, "overall" | "problem"> {
   try {
     return { overall: findings(used, { cluster, careful: true }), problem: null };
   } catch (error) {

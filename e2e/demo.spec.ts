@@ -104,7 +104,7 @@ test("the demo shows the instructive cases", async ({ page }) => {
     ).toContainText(words);
 });
 
-test("the record prints on one page, A4 and Letter", async ({ page }) => {
+test("the record prints on one page for the owner and one for the technician, A4 and Letter", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.open("/cards");
   await page.getByLabel("Find").fill("BL7-1180");
@@ -115,7 +115,7 @@ test("the record prints on one page, A4 and Letter", async ({ page }) => {
   for (const paper of ["A4", "Letter"]) {
     await page.getByRole("radio", { name: paper }).click();
     const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
-    expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+    expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(2);
     const [, width] = /\/MediaBox\s*\[0 0 ([\d.]+)/.exec(pdf) ?? [];
     expect(Math.round(Number(width))).toBe(paper === "A4" ? 595 : 612);
   }

@@ -43,10 +43,15 @@ export function FindingsPage() {
       ) : (
         data && (
           <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_18rem]">
-            <div className={`space-y-4 ${isFetching ? "opacity-60" : ""}`} aria-busy={isFetching}>
+            <div className="space-y-4" aria-busy={isFetching}>
               <Answer data={data} asked={asked} onLeaveOut={setLeaving} />
             </div>
-            <Asking asked={asked} data={data} onChange={change} />
+            <div>
+              <Asking asked={asked} data={data} onChange={change} />
+              <p className="mt-2 min-h-6 text-sm text-soft" role="status">
+                {isFetching ? "Working it out…" : ""}
+              </p>
+            </div>
           </div>
         )
       )}

@@ -202,7 +202,7 @@ function CompoundRow({
                 <p>
                   Here so far: {figure(Math.abs(seen.meanK))} ± {figure(seen.u95K)} K{" "}
                   {seen.meanK < 0 ? "cooler" : "warmer"} over{" "}
-                  <Link to="/findings" className="text-ice hover:underline">
+                  <Link to="/findings" className="text-ice underline">
                     {seen.k === 1 ? "1 service" : `${seen.k} services`}
                   </Link>
                 </p>

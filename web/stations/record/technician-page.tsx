@@ -21,7 +21,10 @@ export function TechnicianPage({
   const { data: view } = api.useBoardMapQuery(card.boardModelId ?? "", { skip: !card.boardModelId });
   const map = view?.map && view.map.parts.length + view.map.screws.length > 0 ? view.map : null;
   return (
-    <article className="record-sheet mx-auto max-w-[50rem] break-before-page print:[&_button]:hidden rounded-xl border border-line bg-sheet p-6 text-[0.92rem]">
+    <section
+      aria-label="For the technician"
+      className="record-sheet mx-auto max-w-[50rem] break-before-page print:[&_button]:hidden rounded-xl border border-line bg-sheet p-6 text-[0.92rem]"
+    >
       <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
         <h2 className="text-xl font-bold">For the technician</h2>
         <p>
@@ -54,7 +57,7 @@ export function TechnicianPage({
           <Imprint marks={marks} />
         </section>
       </div>
-    </article>
+    </section>
   );
 }
 

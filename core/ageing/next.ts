@@ -5,14 +5,14 @@ export type AgeingInterface = "paste" | "phase-change" | "putty" | "liquid metal
 
 /**
  * Cycles of 40 K that half of the layers of a kind outlast (common practice of the trade, no source: paste one to two years of hard use and
- * three of light, phase-change and putty three to four years or more; a year of hard use is about 1100 such cycles).
+ * three of light, phase-change and putty three to four years or more; a year of hard use is about 900 such cycles).
  */
 const LIVES: Readonly<Record<AgeingInterface, number>> = {
-  paste: 2000,
-  "phase-change": 4600,
-  putty: 4600,
-  "liquid metal": 2400,
-  adhesive: 9000,
+  paste: 1600,
+  "phase-change": 3700,
+  putty: 3700,
+  "liquid metal": 2000,
+  adhesive: 7500,
 };
 
 /** A layer is worn out when the hotspot stands so much further over the die than after the work, K (common practice, no source). */
@@ -49,7 +49,7 @@ export interface Wear {
  * Wear of a kind of layer: the usual rate, drawn toward what cards that came back show.
  * @example
  * ```ts
- * wearOf("paste", []).lifeCycles // => 2000
+ * wearOf("paste", []).lifeCycles // => 1600
  * ```
  */
 export function wearOf(kind: AgeingInterface, returned: readonly Returned[]): Wear {

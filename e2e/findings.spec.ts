@@ -49,9 +49,31 @@ test("a card is handed over: two pages, what goes into the box, a file that open
   await page.keyboard.press("Tab");
   await expect(page.getByText("Cycles of 40 K a month (typed)")).toBeVisible();
   await expect(record).toContainText(/Next service: \w+ 20\d\d/);
+  // Cycles are counted from a log of its use, if that is long enough to tell.
+  const next = page.getByRole("region", { name: "Next service" });
+  const log = next.locator("input[type=file]");
+  await log.setInputFiles(logFile("short.csv"));
+  await expect(next.getByText("This log is too short to tell how the card is used.")).toBeVisible();
+  const evening = Array.from({ length: 5 }, () => [
+    { durationS: 300, load: 0 },
+    { durationS: 900, load: 1 },
+  ]).flat();
+  await log.setInputFiles(logFile("evening.csv", { steps: evening }));
+  await expect(next.getByText(/^Counted from a log: \d\.\d\d cycles of 40 K an hour\./)).toBeVisible();
+  await expect(next.getByText("Cycles of 40 K a month (log)")).toBeVisible();
   await expectAccessible(page);
   await page.reload();
   await expect(record).toContainText("☐ Support bracket");
+  // Another window was faster: what it kept is shown, and said.
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  await other.getByLabel("Something else").fill("Invoice");
+  await other.keyboard.press("Enter");
+  await expect(other.getByRole("article").first()).toContainText("☐ Invoice");
+  await page.getByRole("checkbox", { name: "Support bracket" }).click();
+  await expect(page.getByText(/changed in another window/).first()).toBeVisible();
+  await expect(page.getByRole("checkbox", { name: "Invoice" })).toBeVisible();
+  await other.close();
   const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
   expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(2);
 
@@ -61,7 +83,7 @@ test("a card is handed over: two pages, what goes into the box, a file that open
   ]);
   expect(verifyRecord(JSON.parse(readFileSync(await json.path(), "utf8")))).toMatchObject({
     card: { serial: "HAND-1" },
-    leavesWithCard: [{ what: "Original pads", packed: true }, { what: "Support bracket" }],
+    leavesWithCard: [{ what: "Original pads", packed: true }, { what: "Support bracket" }, { what: "Invoice" }],
   });
   const [html] = await Promise.all([
     page.waitForEvent("download"),

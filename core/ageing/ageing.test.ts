@@ -122,3 +122,46 @@ it("ages by temperature as the tabled factors say", () => {
   expect(arrheniusFactor(104, 92)).toBeCloseTo(2.03, 2);
   expect(arrheniusFactor(86, 104)).toBeCloseTo(1 / 2.94, 2);
 });
+
+describe("counts that can’t depend on how they are taken", () => {
+  const random = seeded(44);
+  const history = Array.from({ length: 60 }, () => Math.round(20 + 60 * random.uniform()));
+  const rangesOf = (values: readonly number[]) => byRange(countCycles(turningPoints(values)));
+
+  it("a history upside down has the same ranges", () => {
+    expect(rangesOf(history.map((value) => 100 - value))).toEqual(rangesOf(history));
+  });
+
+  it("a history twice as wide has ranges twice as wide, worth four times as much", () => {
+    expect(rangesOf(history.map((value) => 2 * value))).toEqual(rangesOf(history).map(([range, n]) => [2 * range, n]));
+    const worth = (times: number): number =>
+      ageing([
+        series(
+          history.map((value) => times * value),
+          { intervalS: 60 },
+        ),
+      ]).equivalentCycles;
+    expect(worth(2)).toBeCloseTo(4 * worth(1), 9);
+  });
+
+  it("values between reversals, and values that are held, add nothing", () => {
+    const slow = history.flatMap((value, at) => {
+      const next = history[at + 1] ?? value;
+      return [value, value, (2 * value + next) / 3, (value + 2 * next) / 3];
+    });
+    expect(rangesOf(slow)).toEqual(rangesOf(history));
+  });
+
+  it("each reversal is half a cycle, whichever way it is counted", () => {
+    const points = turningPoints(history);
+    const total = countCycles(points).reduce((sum, { count }) => sum + count, 0);
+    expect(total).toBeCloseTo((points.length - 1) / 2, 9);
+  });
+
+  it("a higher exponent gives the large ranges more weight", () => {
+    const worth = (exponent: number): number =>
+      ageing([series([30, 70, 50, 70, 30], { intervalS: 60 })], { exponent }).equivalentCycles;
+    // One of 40 K and one of 20 K: 1 + 2^-exponent.
+    expect([worth(0), worth(1), worth(2), worth(4)]).toEqual([2, 1.5, 1.25, 1.0625]);
+  });
+});

@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import { format, parseISO } from "date-fns";
-import { useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { INTERFACES, type NextServiceInput, type NextView } from "#contract";
 import type { ProblemDetail } from "#core";
 import { asTyped } from "#core/units/index.ts";
@@ -12,6 +12,7 @@ import { FileDrop } from "../../ui/file-drop.tsx";
 import { figure, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import type { Answer } from "../../workers/run-session.ts";
 import { useRunSession } from "../../workers/use-run-session.ts";
 import { recordApi } from "./endpoints.ts";
 
@@ -112,34 +113,30 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
 
 /** Cycles an hour from a log of the card's own use. */
 function CountFromLog({ onCounted }: { onCounted: (cyclesPerHour: number) => void }) {
-  const session = useRunSession();
+  const [file, setFile] = useState<File | null>(null);
   const [problem, setProblem] = useState<ProblemDetail | null>(null);
-  const [busy, setBusy] = useState(false);
-  const count = async (file: File): Promise<void> => {
-    if (!session) return;
-    setBusy(true);
-    setProblem(null);
-    const opened = await session.limited((remote) =>
-      remote.openFile(
-        file,
-        Comlink.proxy(() => undefined),
-      ),
-    );
-    const found = "problem" in opened ? opened : await session.limited((remote) => remote.cycles());
-    setBusy(false);
-    if ("problem" in found) setProblem(found.problem);
-    else onCounted(found.ok);
-  };
   return (
     <div className="mt-3">
       <FileDrop
         className="min-h-11 border px-3 py-2 text-sm"
-        onFiles={([file]) => {
-          if (file) void count(file);
+        onFiles={([dropped]) => {
+          setProblem(null);
+          setFile(dropped ?? null);
         }}
       >
-        <span>{busy ? "Counting…" : "Or count its cycles from a log of its use: drop it here"}</span>
+        <span>{file ? "Counting…" : "Or count its cycles from a log of its use: drop it here"}</span>
       </FileDrop>
+      {file && (
+        <Counting
+          key={`${file.name} ${file.lastModified} ${file.size}`}
+          file={file}
+          onDone={(found) => {
+            setFile(null);
+            if ("problem" in found) setProblem(found.problem);
+            else onCounted(found.ok);
+          }}
+        />
+      )}
       {problem && (
         <div className="mt-2">
           <Note kind="fault" title={problem.what} live>
@@ -149,4 +146,23 @@ function CountFromLog({ onCounted }: { onCounted: (cyclesPerHour: number) => voi
       )}
     </div>
   );
+}
+
+/** Has one log counted in a worker that is there for it only. */
+function Counting({ file, onDone }: { file: File; onDone: (found: Answer<number>) => void }) {
+  const session = useRunSession();
+  const done = useEffectEvent(onDone);
+  useEffect(() => {
+    if (!session) return;
+    void (async () => {
+      const opened = await session.limited((remote) =>
+        remote.openFile(
+          file,
+          Comlink.proxy(() => undefined),
+        ),
+      );
+      done("problem" in opened ? opened : await session.limited((remote) => remote.cycles()));
+    })();
+  }, [session, file]);
+  return null;
 }

@@ -1,5 +1,5 @@
 import { FileJson, FileText, Printer, QrCode } from "lucide-react";
-import { useRef, useState } from "react";
+import { startTransition, useEffect, useRef, useState } from "react";
 import { handSummary } from "#core/handwork/index.ts";
 import { needsReason } from "#core/outcome/index.ts";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
@@ -40,6 +40,9 @@ export function RecordStation({ cardId, service }: StationProps) {
   const [reason, setReason] = useState("");
   const pages = useRef<HTMLDivElement>(null);
   usePaper(paper);
+  // The owner's page is looked at first: the second is drawn when that stands.
+  const [isSecond, setSecond] = useState(false);
+  useEffect(() => startTransition(() => setSecond(true)), []);
   if (!card || !settings) return null;
   const limits = boards?.find((board) => board.id === card.boardModelId)?.limits ?? null;
   const judged = leadingPair(service.comparisons);
@@ -123,7 +126,7 @@ export function RecordStation({ cardId, service }: StationProps) {
           handOver={handOver}
           photos={photos}
         />
-        <TechnicianPage card={card} service={service} hands={hands} marks={steps?.marks ?? []} />
+        {isSecond && <TechnicianPage card={card} service={service} hands={hands} marks={steps?.marks ?? []} />}
       </div>
     </div>
   );

@@ -1,11 +1,11 @@
-import { Suspense, useEffect, useRef } from "react";
+import { createElement, useEffect, useRef } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Card, StationState } from "#contract";
 import { api } from "../../app/api.ts";
 import { useKeys } from "../../app/keys.ts";
 import { BackAgain, CardHistory } from "../../parts/card/history.tsx";
 import { useReadingKey } from "../../parts/readings/readings.tsx";
-import { STATION_PAGES } from "../../stations/registry.ts";
+import { STATION_PAGES, useStationView } from "../../stations/registry.ts";
 import { Button } from "../../ui/button.tsx";
 import { ago } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -26,6 +26,7 @@ export function ServicePage() {
     const target = STATION_PAGES[at + by];
     if (by !== 0 && target) void go(`/cards/${cardId}/${target.path}`);
   });
+  const view = useStationView(STATION_PAGES[at]?.path ?? "");
   const { dialog } = useReadingKey(card?.serviceId ?? "", null, card !== undefined);
   if (!card || !service)
     return (
@@ -33,7 +34,6 @@ export function ServicePage() {
         {error || serviceError ? <FaultNote error={error ?? serviceError} /> : <Waiting what="the card" />}
       </Page>
     );
-  const View = STATION_PAGES[at]?.View;
   return (
     <Page
       title={`${card.maker} ${card.model}`}
@@ -56,9 +56,7 @@ export function ServicePage() {
           ))}
         </ol>
       </nav>
-      <Suspense fallback={<Waiting what="the station" />}>
-        {View && <View cardId={cardId} service={service} />}
-      </Suspense>
+      {view ? createElement(view, { cardId, service }) : <Waiting what="the station" />}
       {dialog}
     </Page>
   );

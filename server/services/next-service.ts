@@ -2,7 +2,7 @@ import { addMonths, format } from "date-fns";
 import { and, asc, desc, eq, isNotNull, isNull, lte, sql } from "drizzle-orm";
 import type { CardEnds, DueCard, HistoryLine, NextServiceInput, NextView } from "#contract";
 import { arrheniusFactor, MOST_MONTHS, nextService, type Returned, USUAL_USE, WORN_GAP_K } from "#core/ageing/index.ts";
-import { leadRun } from "#core/service/index.ts";
+import { leadingPair, leadRun } from "#core/service/index.ts";
 import { dayOf } from "../db/days.ts";
 import type { Reader, Transaction } from "../db/open.ts";
 import { cards, nextServices, serviceSummaries, services } from "../db/schema.ts";
@@ -13,18 +13,26 @@ import type { LoadedFacts } from "./facts.ts";
 const USUAL_RISE_K = 38;
 /** Idle stands so much over the room (common practice, no source), K. */
 const IDLE_K = 8;
-const MOST_RETURNED = 200;
+/** The cards that came back last tell how layers wear; of each its services, so many in all. */
+const MOST_BACK = 80;
+const MOST_RETURNED = 400;
 const MOST_DUE = 50;
 const MONTH_MS = (365.25 / 12) * 86_400_000;
 const NOTHING: NextServiceInput = { use: null, compound: null };
 
-/** How a card came and how it went, from the leading run of either side. */
-export function endsOf(facts: Pick<LoadedFacts, "runs">): CardEnds {
+/** How a card came and how it went: the runs it is judged by, else the leading one of either side; of several attempts the last. */
+export function endsOf({ runs, pairs }: Pick<LoadedFacts, "runs" | "pairs">): CardEnds {
+  const lead = leadingPair(pairs);
+  const counted = runs.filter((one) => one.leftOut === "");
+  const last = counted.reduce((most, { side, attempt }) => (side === "after" ? Math.max(most, attempt) : most), 1);
   const of = (side: "before" | "after"): CardEnds["before"] => {
-    const run = leadRun(
-      facts.runs.filter((one) => one.leftOut === ""),
-      side,
-    );
+    const judgedBy = side === "before" ? lead?.beforeId : lead?.afterId;
+    const run =
+      runs.find(({ id }) => id === judgedBy) ??
+      leadRun(
+        counted.filter(({ attempt }) => side === "before" || attempt === last),
+        side,
+      );
     if (!run) return null;
     const { roles, hotspotGapK, ambient } = run.analysis;
     const rises = (["edge", "hotspot", "memory", "vrm"] as const).flatMap((role) => {
@@ -132,7 +140,7 @@ async function returnedOf(db: Reader, layer: NextView["compound"]): Promise<Retu
     .innerJoin(services, eq(services.id, serviceSummaries.serviceId))
     .leftJoin(nextServices, eq(nextServices.serviceId, serviceSummaries.serviceId))
     .where(
-      sql`${serviceSummaries.cardId} in (select ${services.cardId} from ${services} group by ${services.cardId} having count(*) > 1)`,
+      sql`${serviceSummaries.cardId} in (select ${services.cardId} from ${services} group by ${services.cardId} having count(*) > 1 order by max(${services.openedAt}) desc limit ${MOST_BACK})`,
     )
     .orderBy(asc(serviceSummaries.cardId), asc(services.openedAt))
     .limit(MOST_RETURNED);

@@ -116,4 +116,16 @@ describe("hand over", () => {
     });
     expect(known.last).toHaveLength(2);
   });
+
+  it("remembers a card mounted twice as it went, not as it was in between", async () => {
+    const { body: twice } = await server.ask<Card>("POST", "/api/cards", { ...CARD, serial: "HO-TWICE" });
+    await dropRun(server, twice, { faults: { dryPaste: 0.4 } });
+    const bad = await dropRun(server, twice, { seed: 12, faults: { heldOffMm: 0.2 } }, { side: "after" });
+    await server.ask("POST", `/api/services/${twice.serviceId}/attempts`, { changed: "thinner pads on the memory" });
+    const good = await dropRun(server, twice, { seed: 13 }, { side: "after" });
+    const [line] = (await server.ask<HistoryLine[]>("GET", `/api/cards/${twice.id}/history`)).body;
+    const gapOf = ({ analysis }: typeof good) => analysis.hotspotGapK?.mean ?? Number.NaN;
+    expect(gapOf(bad)).toBeGreaterThan(gapOf(good) + 5);
+    expect(line?.ends.after?.gap?.meanK).toBeCloseTo(gapOf(good), 9);
+  });
 });

@@ -17,6 +17,10 @@ const USUALLY: ReadonlyArray<readonly [work: ServiceView["notes"][number]["work"
 ];
 const ALWAYS = ["Screws left over", "Cables and bracket it came with"];
 
+/** What is changed, from what is there by then. */
+type Change = (now: HandOverInput) => Partial<HandOverInput>;
+const changed = <T extends HandOverInput>(now: T, change: Change): T => ({ ...now, ...change(now) });
+
 /** Photos on the record, what to watch, and what goes into the box. */
 export function Choices({
   service,
@@ -30,27 +34,25 @@ export function Choices({
   const [send, { error }] = recordApi.useChangeHandOverMutation();
   const { refetch } = recordApi.useHandOverQuery(service.id);
   const inTurn = useInTurn();
-  // What a hand ticks is shown at once; it is sent when the one before has its answer.
+  // What a hand ticks is shown at once: what is kept, with the changes that wait for their answer laid over it.
+  const base = useRef(handOver);
+  const waiting = useRef<readonly Change[]>([]);
   const [shown, setShown] = useState<HandOverInput>(handOver);
-  const newest = useRef<HandOverInput>(handOver);
-  const version = useRef(handOver.version);
-  const show = (now: HandOverInput): void => {
-    newest.current = now;
-    setShown(now);
-  };
-  const keep = (change: (now: HandOverInput) => Partial<HandOverInput>): void => {
-    show({ ...newest.current, ...change(newest.current) });
+  const redraw = (): void => setShown(waiting.current.reduce(changed, base.current));
+  const keep = (change: Change): void => {
+    waiting.current = [...waiting.current, change];
+    redraw();
     inTurn(async () => {
-      const { photos, watch, leaves } = newest.current;
-      const made = await send({ id: service.id, body: { photos, watch, leaves, version: version.current } });
-      if (made.data) version.current = made.data.version;
-      else if (faultOf(made.error)?.code === "changed-elsewhere") {
-        // Somebody else was first: what is there now is shown, and said.
-        const now = (await refetch()).data;
-        if (!now) return;
-        version.current = now.version;
-        show(now);
+      const sendOnto = () => send({ id: service.id, body: { ...base.current, ...change(base.current) } });
+      let made = await sendOnto();
+      if (faultOf(made.error)?.code === "changed-elsewhere") {
+        // Another window was first: the change is made again, onto what is there now.
+        base.current = (await refetch()).data ?? base.current;
+        made = await sendOnto();
       }
+      if (made.data) base.current = made.data;
+      waiting.current = waiting.current.filter((one) => one !== change);
+      redraw();
     });
   };
   const chosen = shown.photos ?? card.photos.slice(0, 4).map(({ id }) => id);

@@ -25,17 +25,32 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
   const [hours, setHours] = useState(asTyped(next.use.hoursPerWeek));
   const [sessions, setSessions] = useState(asTyped(next.use.sessionsPerDay));
   const { wear, cyclesPerMonth } = next.next;
+  const [isIncomplete, setIncomplete] = useState(false);
+  const missing = (text: string): string | undefined => {
+    const value = numberOrNull(text);
+    return isIncomplete && (value === null || Number.isNaN(value)) ? "Type a number." : undefined;
+  };
   const inTurn = useInTurn();
   const newest = useRef({ ...next.told, version: next.version });
+  const take = (now: NextView | undefined): void => {
+    if (now) newest.current = { ...now.told, version: now.version };
+  };
+  const sendOnto = (more: Partial<NextServiceInput>) => send({ id: serviceId, body: { ...newest.current, ...more } });
   const keep = (more: Partial<NextServiceInput>): void =>
     inTurn(async () => {
-      const made = await send({ id: serviceId, body: { ...newest.current, ...more } });
-      const now = made.data ?? (await refetch()).data;
-      if (now) newest.current = { ...now.told, version: now.version };
+      let made = await sendOnto(more);
+      if (faultOf(made.error)?.code === "changed-elsewhere") {
+        // Another window was first: the change is made again, onto what is there now.
+        take((await refetch()).data);
+        made = await sendOnto(more);
+      }
+      take(made.data);
     });
   const keepUse = (cyclesPerHour: number | null): void => {
     const [hoursPerWeek, sessionsPerDay] = [numberOrNull(hours), numberOrNull(sessions)];
-    if (hoursPerWeek === null || sessionsPerDay === null) return;
+    const isGood = [hoursPerWeek, sessionsPerDay].every((one) => one !== null && !Number.isNaN(one));
+    setIncomplete(!isGood);
+    if (!isGood || hoursPerWeek === null || sessionsPerDay === null) return;
     keep({ use: { hoursPerWeek, sessionsPerDay, cyclesPerHour } });
   };
   const fault = faultOf(error);
@@ -62,7 +77,7 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
           label="Hours a week"
           inputMode="decimal"
           value={hours}
-          error={fault?.errors["use.hoursPerWeek"]}
+          error={missing(hours) ?? fault?.errors["use.hoursPerWeek"]}
           onChange={({ target }) => setHours(target.value)}
           onBlur={() => {
             if (numberOrNull(hours) !== next.use.hoursPerWeek) keepUse(next.use.cyclesPerHour);
@@ -72,7 +87,7 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
           label="Sessions a day"
           inputMode="decimal"
           value={sessions}
-          error={fault?.errors["use.sessionsPerDay"]}
+          error={missing(sessions) ?? fault?.errors["use.sessionsPerDay"]}
           hint={next.use.cyclesPerHour === null ? undefined : "Not used: cycles are counted"}
           onChange={({ target }) => setSessions(target.value)}
           onBlur={() => {

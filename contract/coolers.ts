@@ -8,6 +8,7 @@ import {
   FACE_USES,
   METALS,
   threadDiameterMm,
+  USUAL_MOMENT_LIMIT_NM,
 } from "#core/coolers/index.ts";
 import type { CoolerNow } from "#core/service/index.ts";
 import { BoxFile, changes, number, place, shortName, size } from "./shapes.ts";
@@ -29,8 +30,17 @@ const ScrewFile = v.object({
   lengthMm: number(0.5, 100, "A screw is 0.5 to 100 mm long."),
   washerMm: number(0, 10, "A washer is 0 to 10 mm thick."),
   quantity: v.nullable(v.pipe(number(0, 1000, "0 to 1000 screws."), v.integer("A whole number of screws."))),
+  shouldered: v.optional(v.boolean(), false),
 });
 const screws = v.pipe(v.array(ScrewFile), v.maxLength(40, "At most 40 kinds of screws."));
+const FinsFile = v.object({
+  widthMm: size,
+  lengthMm: size,
+  baseMm: size,
+  finHeightMm: size,
+  finThickMm: size,
+  count: v.pipe(number(1, 200, "1 to 200 fins."), v.integer("A whole number of fins.")),
+});
 const PumpPoint = v.object({ lPerMin: flow, kPa: number(0, 500, "A pressure lies between 0 and 500 kPa.") });
 const points = <S extends v.GenericSchema>(point: S) => v.pipe(v.array(point), v.maxLength(20, "At most 20 points."));
 
@@ -72,6 +82,7 @@ export const CoolerFile = v.object({
   weightG: known(number(1, 10_000, "A cooler weighs 1 to 10 000 g.")),
   screwPullN: known(number(0, 1000, "A pull lies between 0 and 1000 N.")),
   springNPerMm: known(number(0, 2000, "A spring lies between 0 and 2000 N/mm.")),
+  dieKPa: known(number(1, 5000, "A pressure on the die lies between 1 and 5000 kPa.")),
   air: v.optional(
     points(
       v.object({
@@ -89,6 +100,7 @@ export const CoolerFile = v.object({
       block: points(v.object({ lPerMin: flow, kPerW: number(0.001, 5, "Kelvin per watt lie between 0.001 and 5.") })),
     }),
   ),
+  fins: known(FinsFile),
   note: v.optional(words(2000), ""),
 });
 
@@ -111,6 +123,8 @@ export interface CoolerLine {
   name: string;
   kind: Cooler["kind"];
   cards: number;
+  /** Of an add-on heatsink, to put on a chip. */
+  fins: Cooler["fins"];
 }
 
 const LoopFile = v.object({
@@ -121,7 +135,13 @@ const LoopFile = v.object({
         name: words(60),
         insideMl: number(0, 5000, "0 to 5000 mL."),
         losses: points(PumpPoint),
-        cooling: points(v.object({ fanRpm: speed, wPerK: number(0.01, 1000, "W/K lie between 0.01 and 1000.") })),
+        cooling: points(
+          v.object({
+            fanRpm: speed,
+            wPerK: number(0.01, 1000, "W/K lie between 0.01 and 1000."),
+            dba: v.optional(v.nullable(number(0, 120, "A level lies between 0 and 120 dBA.")), null),
+          }),
+        ),
       }),
     ),
     v.maxLength(6, "At most six radiators."),
@@ -161,6 +181,8 @@ export const CoolerPlanFile = v.object({
   room: v.object({
     slots: v.nullable(number(1, 10, "One to ten slots.")),
     lengthMm: v.nullable(number(50, 1000, "50 to 1000 mm.")),
+    /** From this moment on a support is advised. */
+    supportNm: v.optional(number(0.1, 20, "0.1 to 20 N·m."), USUAL_MOMENT_LIMIT_NM),
   }),
   loop: v.nullable(LoopFile),
   leak: LeakFile,
@@ -169,14 +191,7 @@ export const CoolerPlanFile = v.object({
       v.object({
         id: shortName,
         partId: shortName,
-        fins: v.object({
-          widthMm: size,
-          lengthMm: size,
-          baseMm: size,
-          finHeightMm: size,
-          finThickMm: size,
-          count: v.pipe(number(1, 200, "1 to 200 fins."), v.integer("A whole number of fins.")),
-        }),
+        fins: FinsFile,
         air: v.picklist(["still", "stream", "blocked"]),
         speedMS: number(0.05, 30, "A stream lies between 0.05 and 30 m/s."),
         joint: v.object({
@@ -211,7 +226,7 @@ export type CoolerPlan = v.InferOutput<typeof CoolerPlanFile>;
 export const EMPTY_COOLER_PLAN: CoolerPlan = {
   coolerId: null,
   drawer: [],
-  room: { slots: null, lengthMm: null },
+  room: { slots: null, lengthMm: null, supportNm: USUAL_MOMENT_LIMIT_NM },
   loop: null,
   leak: { namedKPaPerH: 2, gaugeStepKPa: 0.5, airStepK: 0.1, readings: [], startedAt: null, accepted: "" },
   heatsinks: [],

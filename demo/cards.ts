@@ -366,6 +366,31 @@ export const DEMO_CARDS: readonly DemoCard[] = [
     card: {
       maker: "Ostrel",
       model: "Fjell 70",
+      serial: "OF70-12310",
+      newBoardModel: "OF-70 rev B",
+      ownerName: "Arvid Sollner",
+      price: 320,
+      ageYears: 3,
+      useKind: "games",
+      complaint: "Should go into a loop of water",
+      seal: "missing",
+      warranty: "out of warranty",
+    },
+    build: {},
+    runs: [
+      {
+        side: "before",
+        name: "Fixed fan",
+        faults: { dryPaste: 0.25 },
+        bench: { fan: 62, roomC: 21.9 },
+      },
+    ],
+    daysAgo: 0,
+  },
+  {
+    card: {
+      maker: "Ostrel",
+      model: "Fjell 70",
       serial: "OF70-12055",
       newBoardModel: "OF-70 rev B",
       ownerName: "Ilse Wendrich",

@@ -51,7 +51,7 @@ const COOLER: Cooler = {
   posts: [-25, 25].flatMap((x) =>
     [-25, 25].map((y) => ({ id: `p${x}${y}`, xMm: x, yMm: y, thread: "M2.5", holeDepthMm: 5, levelMm: 0.5 })),
   ),
-  kit: [{ id: "kit", thread: "M2.5", lengthMm: 8, washerMm: 0.5, quantity: 4 }],
+  kit: [{ id: "kit", thread: "M2.5", lengthMm: 8, washerMm: 0.5, quantity: 4, shouldered: false }],
   screwPullN: 40,
   springNPerMm: 10,
 };

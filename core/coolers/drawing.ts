@@ -1,4 +1,5 @@
 import { type BoardMap, type Box, DIE_ID, EMPTY_MAP, NEW_SCREW } from "../boardmap/index.ts";
+import type { Fins } from "./heatsink.ts";
 import { threadDiameterMm } from "./threads.ts";
 
 /** What the face on the die is made of. */
@@ -9,7 +10,7 @@ export type Metal = (typeof METALS)[number];
 export const FACE_USES = ["pad", "paste", "none"] as const;
 export type FaceUse = (typeof FACE_USES)[number];
 
-export const COOLER_KINDS = ["original", "air", "waterblock", "hybrid"] as const;
+export const COOLER_KINDS = ["original", "air", "waterblock", "hybrid", "heatsink"] as const;
 export type CoolerKind = (typeof COOLER_KINDS)[number];
 
 export interface CoolerFace extends Box {
@@ -36,6 +37,8 @@ export interface KitScrew {
   washerMm: number;
   /** Null: as many as are needed. */
   quantity: number | null;
+  /** A shoulder or a sleeve ends its travel: its spring pulls the same each time. */
+  shouldered: boolean;
 }
 
 /** Die over air per watt at a fan speed, and how loud it is there. */
@@ -70,12 +73,16 @@ export interface Cooler {
   /** Pull of each screw when it is tight, and its spring; null where nobody knows. */
   screwPullN: number | null;
   springNPerMm: number | null;
+  /** Pressure on the die it is made for; null where its sheet does not say. */
+  dieKPa: number | null;
   air: AirPoint[];
   water: {
     insideMl: number;
     losses: Array<{ lPerMin: number; kPa: number }>;
     block: Array<{ lPerMin: number; kPerW: number }>;
   } | null;
+  /** Of one that is put on a single chip. */
+  fins: Fins | null;
   note: string;
 }
 
@@ -95,8 +102,10 @@ export const EMPTY_COOLER: Cooler = {
   weightG: null,
   screwPullN: null,
   springNPerMm: null,
+  dieKPa: null,
   air: [],
   water: null,
+  fins: null,
   note: "",
 };
 
@@ -107,7 +116,8 @@ const USUAL_FRAME = { widthMm: 240, heightMm: 120 };
 const MARGIN_MM = 12;
 
 /** The sheet a cooler is drawn on, and where its origin lies on it: set by its outline alone, so that it stays while things are moved. */
-function frameOf({ outline }: Cooler): { widthMm: number; heightMm: number; x0Mm: number; y0Mm: number } {
+function frameOf(cooler: Cooler): { widthMm: number; heightMm: number; x0Mm: number; y0Mm: number } {
+  const outline = outlineOf(cooler);
   if (!outline) return { ...USUAL_FRAME, x0Mm: USUAL_FRAME.widthMm / 2, y0Mm: USUAL_FRAME.heightMm / 2 };
   return {
     widthMm: outline.widthMm + 2 * MARGIN_MM,
@@ -116,6 +126,10 @@ function frameOf({ outline }: Cooler): { widthMm: number; heightMm: number; x0Mm
     y0Mm: outline.heightMm / 2 + MARGIN_MM - outline.yMm,
   };
 }
+
+/** What it covers: a heatsink's is that of its base. */
+const outlineOf = ({ outline, fins }: Cooler): Box | null =>
+  fins ? { xMm: 0, yMm: 0, widthMm: fins.widthMm, heightMm: fins.lengthMm } : outline;
 
 /** A cooler as a plan that the board map's editor draws and moves: the plate as its die, posts as screws, faces and fans as parts. */
 export function planOfCooler(cooler: Cooler): BoardMap {
@@ -126,7 +140,8 @@ export function planOfCooler(cooler: Cooler): BoardMap {
     yMm: one.yMm + y0Mm,
   });
   const part = { kind: "other", side: "front", tallMm: null, cooledBy: "none", group: null, guideMm: null } as const;
-  const { outline, plate } = cooler;
+  const { plate } = cooler;
+  const outline = outlineOf(cooler);
   return {
     ...EMPTY_MAP,
     board: { ...EMPTY_MAP.board, widthMm, heightMm },

@@ -48,6 +48,8 @@ export interface Fit {
   shiftMm: { x: number; y: number };
   posts: FitPostFound[];
   collisions: Array<{ partId: string; byMm: number }>;
+  /** Room between a part and whatever of the cooler lies lowest over it; parts in free air or of unknown height are not there. */
+  headroom: Array<{ partId: string; roomMm: number }>;
   dieCoveredPct: number;
   gaps: FitGap[];
   uncovered: string[];
@@ -131,11 +133,10 @@ function fitOneWay(input: FitInput, turned: boolean): Fit {
   });
 
   const under = board.parts.map((part) => ({ part, ...underOf(part, plate, faces) }));
-  const collisions = under.flatMap(({ part, lowestMm }) => {
-    if (part.tallMm === null || lowestMm === null) return [];
-    const byMm = part.tallMm - (die.tallMm + lowestMm);
-    return byMm > EPS ? [{ partId: part.id, byMm }] : [];
-  });
+  const headroom = under.flatMap(({ part: { id, tallMm }, lowestMm }) =>
+    tallMm === null || lowestMm === null ? [] : [{ partId: id, roomMm: die.tallMm + lowestMm - tallMm }],
+  );
+  const collisions = headroom.flatMap(({ partId, roomMm }) => (roomMm < -EPS ? [{ partId, byMm: -roomMm }] : []));
   for (const { partId, byMm } of collisions)
     reasons.push({
       code: "collision",
@@ -173,6 +174,7 @@ function fitOneWay(input: FitInput, turned: boolean): Fit {
     shiftMm: { x: dxMm, y: dyMm },
     posts: found,
     collisions,
+    headroom,
     dieCoveredPct,
     gaps,
     uncovered: uncovered.map(({ id }) => id),

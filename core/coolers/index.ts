@@ -5,8 +5,8 @@
  * kPa, L/min. Sources stand with each file. Limits: rigid parts, flat faces, no rotation but half a turn.
  */
 
-export type { Brought } from "./brings.ts";
-export { bringsInAir } from "./brings.ts";
+export type { BringRow, Brought, Today, Touches } from "./brings.ts";
+export { bringsInAir, bringsInWater, loopDba } from "./brings.ts";
 export type { AirPoint, Cooler, FaceUse, KitScrew } from "./drawing.ts";
 export {
   COOLER_FORMAT,
@@ -26,7 +26,7 @@ export type { Fit } from "./fit.ts";
 export { fit, ON_DIE_MM } from "./fit.ts";
 export type { LeakGate } from "./gate.ts";
 export { leakGate } from "./gate.ts";
-export type { HeatsinkFound } from "./heatsink.ts";
+export type { Fins, HeatsinkFound } from "./heatsink.ts";
 export { heatsink } from "./heatsink.ts";
 export type { FitInput } from "./input.ts";
 export { readFit } from "./input.ts";
@@ -34,8 +34,8 @@ export type { LeakFound } from "./leak.ts";
 export { leakTest, SETTLE_MIN } from "./leak.ts";
 export { readLeakLog } from "./leak-log.ts";
 export type { Mounted } from "./mounted.ts";
-export { differences, mountedOn, padForGap } from "./mounted.ts";
-export { fitTaskOf, USUAL_DIE_TALL_MM } from "./on-board.ts";
+export { dieRangeKPa, differences, mountedOn, padForGap } from "./mounted.ts";
+export { fitTaskOf, screwsAtHand, USUAL_DIE_TALL_MM } from "./on-board.ts";
 export { roomOf, USUAL_MOMENT_LIMIT_NM } from "./room.ts";
 export { screwNamed, threadDiameterMm } from "./threads.ts";
 export type { LoopFound } from "./water.ts";

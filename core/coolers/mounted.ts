@@ -1,6 +1,8 @@
 import { type BoardMap, layerOf, THREADS } from "../boardmap/index.ts";
+import { SCREW_SCATTER } from "../trade/index.ts";
 import type { Cooler, KitScrew } from "./drawing.ts";
 import type { Fit } from "./fit.ts";
+import { screwsAtHand } from "./on-board.ts";
 
 /** A board as it is once another cooler lies on it. */
 export interface Mounted {
@@ -17,7 +19,7 @@ const USUAL_PULL_N = 35;
 
 /** What the fit says, laid over the board’s own map, which stays as it is: the original can come back. */
 export function mountedOn(map: BoardMap, cooler: Cooler, fit: Fit, drawer: readonly KitScrew[]): Mounted {
-  const screws = [...cooler.kit, ...drawer];
+  const screws = screwsAtHand(cooler, drawer);
   const usedBy = new Map(fit.posts.flatMap((post) => (post.holeId ? [[post.holeId, post] as const] : [])));
   const ofCooler = map.screws.filter((screw) => layerOf(screw) === "cooler" && !screw.leaveAlone);
   const gaps = fit.gaps.filter(({ gapMm }) => gapMm !== null && gapMm > 0);
@@ -53,7 +55,7 @@ export function mountedOn(map: BoardMap, cooler: Cooler, fit: Fit, drawer: reado
             forceN: Math.max(0, (cooler.screwPullN ?? USUAL_PULL_N) - springNPerMm * washerMm),
             springNPerMm,
             spring: springNPerMm > 0 ? ("coil" as const) : ("none" as const),
-            shouldered: false,
+            shouldered: kit?.shouldered ?? false,
             standoff: false,
             sleeve: false,
             side: "back" as const,
@@ -72,6 +74,17 @@ export function mountedOn(map: BoardMap, cooler: Cooler, fit: Fit, drawer: reado
     gapsMm: Object.fromEntries([...best].map(([id, { gapMm }]) => [id, gapMm ?? 0])),
     keptOff: ofCooler.filter(({ id }) => !usedBy.has(id)).map(({ id }) => id),
   };
+}
+
+/** Least and most pressure on the die, kPa, where every screw pulls with its scatter; screws pull one independently of another. */
+export function dieRangeKPa(map: BoardMap, dieKPa: number): { lowKPa: number; highKPa: number } {
+  const pulls = map.screws.filter((screw) => layerOf(screw) === "cooler" && screw.forceN > 0);
+  const sum = pulls.reduce((total, { forceN }) => total + forceN, 0);
+  const off = Math.hypot(
+    ...pulls.map(({ forceN, shouldered }) => forceN * (shouldered ? SCREW_SCATTER.shouldered : SCREW_SCATTER.plain)),
+  );
+  const share = sum > 0 ? off / sum : 0;
+  return { lowKPa: dieKPa * (1 - share), highKPa: dieKPa * (1 + share) };
 }
 
 const STANDARD_MM = [0.5, 0.75, 1, 1.25, 1.5, 1.75, 2, 2.5, 3] as const;

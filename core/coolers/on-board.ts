@@ -6,6 +6,12 @@ import { type FitInput, readFit } from "./input.ts";
 /** Where nobody measured how far the die stands above the board: usual for a bare die on its package (common practice, no source). */
 export const USUAL_DIE_TALL_MM = 2.2;
 
+/** Kit and drawer together: a kind of the drawer that is named like one of the kit is told apart. */
+export function screwsAtHand({ kit }: Pick<Cooler, "kit">, drawer: readonly KitScrew[]): KitScrew[] {
+  const ids = new Set(kit.map(({ id }) => id));
+  return [...kit, ...drawer.map((one) => (ids.has(one.id) ? { ...one, id: `${one.id} (drawer)` } : one))];
+}
+
 /**
  * The task of fitting a cooler onto a mapped board: its holes are those of the screws that go through it, parts on the front only.
  * @throws Problem `no-board-die`, and as `readFit`, such as for a cooler without a plate
@@ -17,7 +23,6 @@ export function fitTaskOf(map: BoardMap, cooler: Cooler, drawer: readonly KitScr
       what: "The board’s map has no die.",
       remedy: "Place the die on the board map first: coolers are laid onto it.",
     });
-  const ids = new Set(cooler.kit.map(({ id }) => id));
   return readFit({
     board: {
       widthMm: map.board.widthMm,
@@ -37,6 +42,6 @@ export function fitTaskOf(map: BoardMap, cooler: Cooler, drawer: readonly KitScr
       posts: cooler.posts,
       mayTurn: cooler.mayTurn,
     },
-    screws: [...cooler.kit, ...drawer.map((one) => (ids.has(one.id) ? { ...one, id: `${one.id} (drawer)` } : one))],
+    screws: screwsAtHand(cooler, drawer),
   });
 }

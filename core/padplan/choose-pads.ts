@@ -13,7 +13,7 @@ import {
 import { factorOf, normalShare, nth, ofKey } from "../numeric/index.ts";
 import { jointM2KPerW } from "../padheat/index.ts";
 import { seeded } from "../random/index.ts";
-import { DIE_PRESSURE_KPA } from "../trade/index.ts";
+import { DIE_PRESSURE_KPA, SCREW_SCATTER } from "../trade/index.ts";
 import {
   fullPick,
   type PadMaterial,
@@ -73,8 +73,6 @@ const SQUEEZE_MOST = 0.5;
 const SQUEEZE_LIKED_MOST = 0.4;
 const MOST_SOLVES = 8;
 const MOST_KINDS = 3;
-/** Hand-tightened screws scatter by this share, shouldered ones by less (common practice, after torque scatter of bolted joints). */
-const SCREW_SCATTER = { plain: 0.25, shouldered: 0.05 };
 
 interface Candidate {
   offer: PadOffer;

@@ -1,8 +1,17 @@
 import { EMPTY_COOLER_PLAN } from "#contract";
 import { changeCoolerPlan, readCoolers } from "#server/services/coolers.ts";
+import { decide } from "#server/stations/decide/decide.ts";
 import type { FillStation } from "../station.ts";
 
-/** One card may get a big cooler for air, which leaves its VRM bare: a heatsink of its own is tried there. */
+/** Minutes, kPa and °C of a loop that stands under pressure. */
+const LEAK = [
+  [0, 40.0, 21.2],
+  [4, 40.0, 21.2],
+  [9, 40.0, 21.3],
+  [15, 40.0, 21.3],
+] as const;
+
+/** One card may get a big cooler for air, which leaves its VRM bare: a heatsink of its own is tried there; another gets a block of water. */
 export const fill: FillStation = async (context, serviceOf) => {
   const coolers = await readCoolers(context);
   const idOf = (name: string): string | null => coolers.find((one) => one.name === name)?.id ?? null;
@@ -22,9 +31,53 @@ export const fill: FillStation = async (context, serviceOf) => {
       plan: {
         ...EMPTY_COOLER_PLAN,
         coolerId: idOf("Ulmen Broadvane"),
-        room: { slots: 3, lengthMm: 280 },
+        room: { ...EMPTY_COOLER_PLAN.room, slots: 3, lengthMm: 280 },
         heatsinks: [{ id: "H1", partId: "Q1", ...mosfetSink }],
       },
       version: 0,
     });
+  const water = serviceOf.get("OF70-12310");
+  if (!water) return;
+  await decide(context, water, {
+    choice: "cooler",
+    recommended: "repaste",
+    reason: "Its owner wants it silent",
+  });
+  await changeCoolerPlan(context, water, {
+    plan: {
+      ...EMPTY_COOLER_PLAN,
+      coolerId: idOf("Torrin Flatbrook 70"),
+      room: { ...EMPTY_COOLER_PLAN.room, slots: 2, lengthMm: 300 },
+      loop: {
+        pump: [
+          { lPerMin: 0, kPa: 34 },
+          { lPerMin: 5, kPa: 20 },
+          { lPerMin: 9, kPa: 0 },
+        ],
+        radiators: [
+          {
+            name: "Front, three fans of 120 mm",
+            insideMl: 190,
+            losses: [{ lPerMin: 4, kPa: 2.4 }],
+            cooling: [
+              { fanRpm: 600, wPerK: 14, dba: 25 },
+              { fanRpm: 1000, wPerK: 21, dba: 31 },
+              { fanRpm: 1600, wPerK: 29, dba: 41 },
+            ],
+          },
+        ],
+        tubeMm: 1600,
+        boreMm: 10,
+        bends: 6,
+        reservoirMl: 180,
+        fanRpm: 1000,
+      },
+      leak: {
+        ...EMPTY_COOLER_PLAN.leak,
+        startedAt: context.store.now(),
+        readings: LEAK.map(([atMin, pressureKPa, airC]) => ({ atMin, pressureKPa, airC })),
+      },
+    },
+    version: 0,
+  });
 };

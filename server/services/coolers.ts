@@ -1,35 +1,44 @@
 import { and, asc, desc, eq, isNull, lt, sql } from "drizzle-orm";
+import * as v from "valibot";
 import {
   type CoolerChange,
+  CoolerFile,
   type CoolerJob,
   type CoolerLine,
   type CoolerPlanChange,
+  CoolerPlanFile,
   type CoolerView,
   EMPTY_COOLER_PLAN,
 } from "#contract";
+import { Problem } from "#core";
 import type { Cooler } from "#core/coolers/index.ts";
 import { coolerSeen, coolerToday } from "#core/service/index.ts";
 import { boardMaps, boardModels, cards, coolerPlans, coolers, readings, runs, services } from "../db/schema.ts";
 import { type Context, needOwn, notFound, record } from "./context.ts";
 
 export async function readCoolers({ store: { db } }: Context): Promise<CoolerLine[]> {
-  return db
+  const rows = await db
     .select({
       id: coolers.id,
       name: coolers.name,
       kind: coolers.kind,
       cards: sql<number>`(select count(*) from ${coolerPlans} where ${coolerPlans.coolerId} = ${coolers.id})`,
+      fins: sql<string | null>`json_extract(${coolers.cooler}, '$.fins')`,
     })
     .from(coolers)
     .where(isNull(coolers.deletedAt))
     .orderBy(asc(coolers.name));
+  return rows.map((row) => ({ ...row, fins: row.fins === null ? null : (JSON.parse(row.fins) as Cooler["fins"]) }));
 }
 
 export async function readCooler({ store: { db } }: Context, id: string): Promise<CoolerView> {
   const [found] = await db.select().from(coolers).where(eq(coolers.id, id));
   if (!found || found.deletedAt) throw notFound("cooler");
-  return { id, cooler: found.cooler, version: found.version };
+  return { id, cooler: filled(CoolerFile, found.cooler), version: found.version };
 }
+
+/** What was kept before a field was there has it as usual. */
+const filled = <S extends v.GenericSchema>(schema: S, kept: unknown): v.InferOutput<S> => v.parse(schema, kept);
 
 export async function addCooler(context: Context, { cooler }: { cooler: Cooler }): Promise<CoolerView> {
   const { store } = context;
@@ -156,9 +165,9 @@ export async function readCoolerJob({ store: { db } }: Context, serviceId: strin
     .limit(1);
   return {
     serviceId,
-    plan: found.plan?.plan ?? EMPTY_COOLER_PLAN,
+    plan: found.plan ? filled(CoolerPlanFile, found.plan.plan) : EMPTY_COOLER_PLAN,
     version: found.plan?.version ?? 0,
-    cooler: found.cooler,
+    cooler: found.cooler && filled(CoolerFile, found.cooler),
     boardModelId: found.boardModelId,
     boardName: found.boardName ?? "",
     map: found.map,
@@ -177,8 +186,14 @@ export async function changeCoolerPlan(
     if (!service) throw notFound("service");
     const { coolerId } = plan;
     if (coolerId !== null) {
-      const [cooler] = await tx.select({ id: coolers.id }).from(coolers).where(eq(coolers.id, coolerId));
+      const [cooler] = await tx.select({ kind: coolers.kind }).from(coolers).where(eq(coolers.id, coolerId));
       if (!cooler) throw notFound("cooler");
+      if (cooler.kind === "heatsink")
+        throw new Problem({
+          code: "only-a-heatsink",
+          what: "An add-on heatsink does not go on in place of a cooler.",
+          remedy: "Put it on a chip under “Add-on heatsinks”.",
+        });
     }
     const [stored] = await tx.select().from(coolerPlans).where(eq(coolerPlans.serviceId, serviceId));
     needOwn(stored, version, changes);

@@ -28,6 +28,8 @@ export function Palette({
   const { data: packages = [] } = api.usePackagesQuery();
   const { map, change } = editor;
   const { board } = map;
+  /** Before anything stands on it its size is asked for. */
+  const isBlank = map.die === null && map.parts.length === 0;
   const setBoard = (more: Partial<typeof board>): void =>
     change({ ...map, board: { ...board, ...more } }, "Board size");
   return (
@@ -57,7 +59,7 @@ export function Palette({
         ))}
       </div>
       <PackageEditor packages={packages} />
-      <details className="mt-2">
+      <details className="mt-2" open={isBlank || undefined}>
         <summary className="min-h-9 cursor-pointer content-center font-medium text-ice">Board and cooler</summary>
         <div className="mt-2 grid grid-cols-2 gap-2">
           <MmField

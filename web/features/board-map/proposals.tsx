@@ -1,5 +1,5 @@
 import * as Comlink from "comlink";
-import { useEffect, useEffectEvent, useState } from "react";
+import { type PointerEvent, useEffect, useEffectEvent, useRef, useState } from "react";
 import type { BoardMapView } from "#contract";
 import { addScrew, type BoardMap, overlap, type Package, stampPart, thingsOf } from "#core/boardmap/index.ts";
 import type { Proposal } from "#core/boardphoto/index.ts";
@@ -14,6 +14,7 @@ import type { MapEditor } from "./use-map-editor.ts";
 /** From this on they are taken in one go. */
 const SURE = 0.8;
 const NUDGE_MM = 0.25;
+const SNAP_MM = 0.05;
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
@@ -59,6 +60,12 @@ export function useProposals(editor: MapEditor, view: BoardMapView) {
     setWaiting(
       (all) => all?.map((other) => (other === one ? { ...one, xMm: one.xMm + dx, yMm: one.yMm + dy } : other)) ?? null,
     );
+  /** It becomes the one in question; its place is told back. */
+  const choose = (one: Proposal, at: Pick<Proposal, "xMm" | "yMm"> = one): Proposal => {
+    const next = { ...one, ...at };
+    setWaiting((all) => all && [next, ...all.filter((other) => other !== one)]);
+    return next;
+  };
   const onKey = useEffectEvent((event: KeyboardEvent): void => {
     if (!first || isTyping(event.target) || event.ctrlKey || event.metaKey) return;
     if (event.key === "Enter" && event.target instanceof HTMLElement && event.target.closest("button, a, summary"))
@@ -79,7 +86,18 @@ export function useProposals(editor: MapEditor, view: BoardMapView) {
   }, []);
   // Without the list of packages a photo would show a die and holes only.
   const ready = remote !== null && packages !== undefined;
-  return { open, first, state, ready, looked: waiting !== null, look, leave, take, end: () => setWaiting(null) };
+  return {
+    open,
+    first,
+    state,
+    ready,
+    looked: waiting !== null,
+    look,
+    leave,
+    take,
+    choose,
+    end: () => setWaiting(null),
+  };
 }
 
 export type Proposals = ReturnType<typeof useProposals>;
@@ -111,13 +129,48 @@ async function pixelsOf(url: string): Promise<ImageData> {
   return context.getImageData(0, 0, bitmap.width, bitmap.height);
 }
 
-/** Drawn over the plan: dashed, the one in question bold. */
-export function ProposalsOverlay({ proposals: { open, first }, heightMm }: { proposals: Proposals; heightMm: number }) {
+interface Held {
+  one: Proposal;
+  from: Proposal;
+  x: number;
+  y: number;
+}
+
+/** Drawn over the plan: dashed, the one in question bold. A tap asks about it, a drag moves it. */
+export function ProposalsOverlay({ proposals, heightMm }: { proposals: Proposals; heightMm: number }) {
+  const { open, first, choose } = proposals;
+  const held = useRef<Held | null>(null);
+  const onDown = (one: Proposal, event: PointerEvent<SVGGElement>): void => {
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    held.current = { one: choose(one), from: one, x: event.clientX, y: event.clientY };
+  };
+  const onMove = (event: PointerEvent<SVGGElement>): void => {
+    const now = held.current;
+    const pxPerMm = event.currentTarget.getScreenCTM()?.a;
+    if (!now || !pxPerMm) return;
+    const by = (px: number): number => Math.round(px / pxPerMm / SNAP_MM) * SNAP_MM;
+    const at = { xMm: now.from.xMm + by(event.clientX - now.x), yMm: now.from.yMm - by(event.clientY - now.y) };
+    if (at.xMm !== now.one.xMm || at.yMm !== now.one.yMm) held.current = { ...now, one: choose(now.one, at) };
+  };
   return (
-    <g pointerEvents="none">
-      {open.map((one) => (
+    <g
+      onPointerDown={(event) => {
+        const index = event.target instanceof SVGElement ? event.target.dataset["proposal"] : undefined;
+        const one = index === undefined ? undefined : open[Number(index)];
+        if (one) onDown(one, event);
+      }}
+      onPointerMove={onMove}
+      onPointerUp={() => {
+        held.current = null;
+      }}
+      style={{ touchAction: "none", cursor: "pointer" }}
+    >
+      {open.map((one, index) => (
         <rect
           key={`${one.what} ${one.xMm} ${one.yMm}`}
+          data-proposal={index}
+          pointerEvents="all"
           x={one.xMm - one.widthMm / 2}
           y={heightMm - one.yMm - one.heightMm / 2}
           width={one.widthMm}
@@ -172,7 +225,10 @@ export function ProposalsSheet({ proposals }: { proposals: Proposals }) {
               </Button>
               <Button onClick={() => leave(first)}>Leave it (X)</Button>
             </div>
-            <p className="text-sm text-soft">Arrows move it by {NUDGE_MM} mm, Escape ends.</p>
+            <p className="text-sm text-soft">
+              Tap another on the plan to be asked about it, drag it or use arrows to move it by {NUDGE_MM} mm, Escape
+              ends.
+            </p>
             <div className="flex flex-wrap gap-2 border-t border-line pt-3">
               {sure.length > 0 && (
                 <Button onClick={() => take(sure)}>

@@ -5,6 +5,7 @@ import { moveThings, snapped } from "#core/boardmap/index.ts";
 import { type Cooler, coolerToSvg, turnedOverCooler, withPlan } from "#core/coolers/index.ts";
 import { usePlanKeys } from "../../parts/board/use-plan-keys.ts";
 import { coolersApi } from "../../parts/cooler/endpoints.ts";
+import { FinFields } from "../../parts/cooler/fin-fields.tsx";
 import { coolerMarks } from "../../parts/cooler/marks.ts";
 import { BoardPlan, nextPicked, type PlanDrag } from "../../ui/board-plan.tsx";
 import { Button } from "../../ui/button.tsx";
@@ -12,9 +13,10 @@ import { ConflictDialog } from "../../ui/conflict.tsx";
 import { download } from "../../ui/download.ts";
 import { ImportFile } from "../../ui/import-file.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
-import { Page, Waiting } from "../../ui/page.tsx";
+import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { CoolerFigures } from "./figures.tsx";
 import { coolerFromFile } from "./files.ts";
+import { FinsOverlay } from "./fins-overlay.tsx";
 import { CoolerPalette } from "./palette.tsx";
 import { CoolerSelection } from "./selection.tsx";
 import { TryOnBoard } from "./try-on-board.tsx";
@@ -98,6 +100,7 @@ function Editor({ view }: { view: CoolerView }) {
             marks={marks}
             picked={picked}
             drag={drag}
+            overlay={<FinsOverlay cooler={cooler} plan={plan.map} />}
             onPick={(id, add) => pick(nextPicked(picked, id, add))}
           />
           <p className="text-sm text-soft" aria-live="polite">
@@ -105,17 +108,30 @@ function Editor({ view }: { view: CoolerView }) {
               ? "Seen through it from above: it lies on the board as it is drawn. Click a part, or step with . and , — arrows move by 0.5 mm (Shift 5, Alt 0.1), R turns, Delete removes, Ctrl+Z takes back."
               : `Picked: ${picked.map((id) => (id === "die" ? "plate" : id)).join(", ")}`}
           </p>
-          {!cooler.plate && (
+          {!cooler.fins && !cooler.plate && (
             <Note kind="caution" title="It has no plate yet">
               Without the face that lies on the die it can’t be fitted to a board: add the plate first.
             </Note>
           )}
-          <TryOnBoard cooler={moved ?? cooler} />
+          {!cooler.fins && <TryOnBoard cooler={moved ?? cooler} />}
           <CoolerFigures editor={editor} coolerId={view.id} />
         </div>
         <div className="space-y-4">
-          <CoolerPalette editor={editor} />
-          <CoolerSelection editor={editor} />
+          {cooler.fins ? (
+            <Sheet title="The heatsink">
+              <div className="grid grid-cols-2 items-end gap-2">
+                <FinFields fins={cooler.fins} onFins={(fins) => change({ ...cooler, fins }, "Change the fins")} />
+              </div>
+              <p className="mt-2 text-sm text-soft">
+                Put on a chip, with its joint and its air, on the page of a card’s cooler.
+              </p>
+            </Sheet>
+          ) : (
+            <>
+              <CoolerPalette editor={editor} />
+              <CoolerSelection editor={editor} />
+            </>
+          )}
         </div>
       </div>
       <ConflictDialog
@@ -129,5 +145,8 @@ function Editor({ view }: { view: CoolerView }) {
 }
 
 const many = (count: number, what: string): string => `${count} ${count === 1 ? what : `${what}s`}`;
-const count = ({ faces, posts, fans }: Cooler): string =>
-  [many(posts.length, "post"), many(faces.length, "face"), many(fans.length, "fan")].join(" · ");
+const count = ({ faces, posts, fans, fins }: Cooler): string =>
+  (fins
+    ? [many(fins.count, "fin")]
+    : [many(posts.length, "post"), many(faces.length, "face"), many(fans.length, "fan")]
+  ).join(" · ");

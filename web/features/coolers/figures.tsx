@@ -14,6 +14,7 @@ const NUMBERS = [
   ["weightG", "Weight (g)", 1, 10_000],
   ["screwPullN", "Pull of each screw when tight (N)", 0, 1000],
   ["springNPerMm", "Spring under its head (N/mm)", 0, 2000],
+  ["dieKPa", "Made for, on the die (kPa)", 1, 5000],
 ] as const;
 
 /** What can’t be drawn: kind, height, weight, mount kit, what it does in air and water. */
@@ -40,13 +41,13 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
             value={cooler.kind}
             onChange={(event) => set({ kind: event.target.value as Cooler["kind"] }, "Kind")}
           >
-            {COOLER_KINDS.map((kind) => (
+            {COOLER_KINDS.filter((kind) => (kind === "heatsink") === (cooler.fins !== null)).map((kind) => (
               <option key={kind} value={kind}>
                 {KIND_WORDS[kind]}
               </option>
             ))}
           </SelectField>
-          {NUMBERS.map(([key, label, least, most]) => (
+          {NUMBERS.filter(([key]) => !cooler.fins || key === "weightG").map(([key, label, least, most]) => (
             <MmField
               key={key}
               label={label}
@@ -58,15 +59,17 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
             />
           ))}
         </div>
-        <label className="mt-2 flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5"
-            checked={cooler.mayTurn}
-            onChange={(event) => set({ mayTurn: event.target.checked }, "May turn")}
-          />
-          It may lie turned by half a turn
-        </label>
+        {!cooler.fins && (
+          <label className="mt-2 flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={cooler.mayTurn}
+              onChange={(event) => set({ mayTurn: event.target.checked }, "May turn")}
+            />
+            It may lie turned by half a turn
+          </label>
+        )}
         <AreaField
           label="Worth knowing"
           rows={2}
@@ -75,54 +78,58 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
           onBlur={(event) => event.target.value !== cooler.note && set({ note: event.target.value }, "Note")}
         />
       </Sheet>
-      <Sheet title="Mount kit">
-        <KitScrews screws={cooler.kit} onScrews={(kit) => set({ kit }, "Mount kit")} />
-      </Sheet>
-      <Sheet title="What it does in air">
-        <RowsField
-          label="Die over room air"
-          hint="From its sheet, or from runs of this workshop with it."
-          rows={cooler.air}
-          columns={[
-            { key: "fanRpm", label: "Fans (rpm)", least: 1, most: 20_000 },
-            { key: "kPerW", label: "K/W", least: 0.01, most: 10 },
-            { key: "dba", label: "dBA", most: 120, optional: true },
-          ]}
-          fresh={(last) => last ?? { fanRpm: 1500, kPerW: 0.25, dba: null }}
-          most={20}
-          add="Add a fan speed"
-          onRows={(air) => set({ air }, "Air")}
-        />
-        {seen.length > 0 && (
-          <div className="mt-3 border-t border-line pt-3">
-            <p>
-              {seen.length === 1 ? "One run" : `${seen.length} runs`} with it here:{" "}
-              {seen
-                .slice(0, 4)
-                .map((one) => `${one.kPerW.toFixed(3)} K/W at ${Math.round(one.fanRpm)} rpm`)
-                .join(", ")}
-              .
-            </p>
-            <Button
-              className="mt-2"
-              onClick={() =>
-                set(
-                  {
-                    air: seen.slice(0, 20).map(({ fanRpm, kPerW, dba }) => ({
-                      fanRpm: Math.round(fanRpm),
-                      kPerW: Math.round(kPerW * 1e4) / 1e4,
-                      dba: dba === null ? null : Math.round(dba * 10) / 10,
-                    })),
-                  },
-                  "Air, as seen here",
-                )
-              }
-            >
-              Take these over
-            </Button>
-          </div>
-        )}
-      </Sheet>
+      {!cooler.fins && (
+        <>
+          <Sheet title="Mount kit">
+            <KitScrews screws={cooler.kit} onScrews={(kit) => set({ kit }, "Mount kit")} />
+          </Sheet>
+          <Sheet title="What it does in air">
+            <RowsField
+              label="Die over room air"
+              hint="From its sheet, or from runs of this workshop with it."
+              rows={cooler.air}
+              columns={[
+                { key: "fanRpm", label: "Fans (rpm)", least: 1, most: 20_000 },
+                { key: "kPerW", label: "K/W", least: 0.01, most: 10 },
+                { key: "dba", label: "dBA", most: 120, optional: true },
+              ]}
+              fresh={(last) => last ?? { fanRpm: 1500, kPerW: 0.25, dba: null }}
+              most={20}
+              add="Add a fan speed"
+              onRows={(air) => set({ air }, "Air")}
+            />
+            {seen.length > 0 && (
+              <div className="mt-3 border-t border-line pt-3">
+                <p>
+                  {seen.length === 1 ? "One run" : `${seen.length} runs`} with it here:{" "}
+                  {seen
+                    .slice(0, 4)
+                    .map((one) => `${one.kPerW.toFixed(3)} K/W at ${Math.round(one.fanRpm)} rpm`)
+                    .join(", ")}
+                  .
+                </p>
+                <Button
+                  className="mt-2"
+                  onClick={() =>
+                    set(
+                      {
+                        air: seen.slice(0, 20).map(({ fanRpm, kPerW, dba }) => ({
+                          fanRpm: Math.round(fanRpm),
+                          kPerW: Math.round(kPerW * 1e4) / 1e4,
+                          dba: dba === null ? null : Math.round(dba * 10) / 10,
+                        })),
+                      },
+                      "Air, as seen here",
+                    )
+                  }
+                >
+                  Take these over
+                </Button>
+              </div>
+            )}
+          </Sheet>
+        </>
+      )}
       {isWet(cooler) && <WaterFigures cooler={cooler} onWater={(water) => set({ water }, "Water")} />}
     </div>
   );

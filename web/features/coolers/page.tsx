@@ -64,6 +64,10 @@ const BEGUN: Pick<Cooler, "outline" | "plate"> = {
   plate: { xMm: 0, yMm: 0, widthMm: 40, heightMm: 40, metal: "copper" },
 };
 
+const FINS: Pick<Cooler, "fins"> = {
+  fins: { widthMm: 14, lengthMm: 12, baseMm: 1.5, finHeightMm: 5, finThickMm: 1, count: 5 },
+};
+
 function NewCooler() {
   const [name, setName] = useState("");
   const [kind, setKind] = useState<Cooler["kind"]>("air");
@@ -79,7 +83,7 @@ function NewCooler() {
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
-          void put({ ...EMPTY_COOLER, ...BEGUN, name: name.trim(), kind });
+          void put({ ...EMPTY_COOLER, ...(kind === "heatsink" ? FINS : BEGUN), name: name.trim(), kind });
         }}
       >
         <TextField label="Name" value={name} maxLength={60} onChange={(event) => setName(event.target.value)} />

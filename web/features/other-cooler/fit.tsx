@@ -185,7 +185,7 @@ function DieHeight({ boardModelId, map }: { boardModelId: string; map: BoardMap 
 
 function Room({ plan, cooler, map }: CoolerPartProps & { cooler: Cooler; map: BoardMap }) {
   const { room } = plan.value;
-  const found = roomOf(cooler, map.die?.xMm ?? 0, room);
+  const found = roomOf(cooler, map.die?.xMm ?? 0, room, room.supportNm);
   return (
     <Sheet title="Room and weight">
       <div className="grid grid-cols-2 items-end gap-2">
@@ -221,7 +221,18 @@ function Room({ plan, cooler, map }: CoolerPartProps & { cooler: Cooler; map: Bo
           : `${figure(found.momentNm, 2)} N·m bend the slot: ${found.supportAdvised ? "put a support under its free end" : "no support needed"}.`}
       </p>
       {found.momentNm !== null && (
-        <p className="text-sm text-soft">From {USUAL_MOMENT_LIMIT_NM} N·m on a support is advised (common practice).</p>
+        <div className="mt-2 max-w-60">
+          <MmField
+            label="Support advised from (N·m)"
+            value={room.supportNm}
+            least={0.1}
+            most={20}
+            onValue={(supportNm) => supportNm !== null && plan.change({ room: { ...room, supportNm } })}
+          />
+          {room.supportNm === USUAL_MOMENT_LIMIT_NM && (
+            <p className="text-sm text-soft">{USUAL_MOMENT_LIMIT_NM} N·m is common practice.</p>
+          )}
+        </div>
       )}
     </Sheet>
   );

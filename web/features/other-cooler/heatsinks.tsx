@@ -1,8 +1,10 @@
 import type { CoolerJob, CoolerPlan } from "#contract";
-import { type HeatsinkFound, heatsink } from "#core/coolers/index.ts";
+import { type Fins, type HeatsinkFound, heatsink } from "#core/coolers/index.ts";
 import { cureClocks } from "#core/handwork/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 import { api } from "../../app/api.ts";
+import { coolersApi } from "../../parts/cooler/endpoints.ts";
+import { FIN_FIELDS, FinFields } from "../../parts/cooler/fin-fields.tsx";
 import { fittedOf } from "../../parts/cooler/fitted.ts";
 import { Glue } from "../../parts/steps/glue.tsx";
 import { useMarks } from "../../parts/steps/use-marks.ts";
@@ -46,8 +48,7 @@ function found(
 function roomAbove(job: CoolerJob, partId: string): number | null {
   const answer = fittedOf(job);
   if (!answer || "problem" in answer) return null;
-  const gap = answer.ok.fit.gaps.find((one) => one.partId === partId)?.gapMm;
-  return gap ?? null;
+  return answer.ok.fit.headroom.find((one) => one.partId === partId)?.roomMm ?? null;
 }
 
 /** The clock of the adhesive, which also stands on the Bench and holds Close up. */
@@ -85,9 +86,13 @@ const BRIDGE_FIELDS = [
   ["coolerRiseK", "Main one over room (K)", 0.5, 150],
 ] as const;
 
+const sameFins = (a: Fins | null, b: Fins): boolean => a !== null && FIN_FIELDS.every(([key]) => a[key] === b[key]);
+
 /** Heatsinks on single chips: what each brings in its air, and whether the cooler still closes over it. */
 export function HeatsinksPart({ job, plan }: CoolerPartProps) {
   const { heatsinks } = plan.value;
+  const { data: coolers = [] } = coolersApi.useCoolersQuery();
+  const known = coolers.filter(({ fins }) => fins !== null);
   const parts = job.map?.parts.filter(({ side, kind }) => side === "front" && kind !== "capacitor") ?? [];
   const set = (index: number, more: Partial<Sink>): void =>
     plan.change({ heatsinks: heatsinks.map((one, at) => (at === index ? { ...one, ...more } : one)) });
@@ -141,28 +146,24 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
                     ))}
                   </SelectField>
                 )}
-                {(
-                  [
-                    ["widthMm", "Across its fins (mm)"],
-                    ["lengthMm", "Along its fins (mm)"],
-                    ["baseMm", "Base (mm)"],
-                    ["finHeightMm", "Fin height (mm)"],
-                    ["finThickMm", "Fin thickness (mm)"],
-                    ["count", "Fins"],
-                  ] as const
-                ).map(([key, label]) => (
-                  <MmField
-                    key={key}
-                    label={label}
-                    value={sink.fins[key]}
-                    least={key === "count" ? 1 : 0.1}
-                    most={200}
-                    onValue={(value) =>
-                      value !== null &&
-                      set(index, { fins: { ...sink.fins, [key]: key === "count" ? Math.round(value) : value } })
-                    }
-                  />
-                ))}
+                {known.length > 0 && (
+                  <SelectField
+                    label="Heatsink"
+                    value={known.find(({ fins }) => sameFins(fins, sink.fins))?.id ?? ""}
+                    onChange={(event) => {
+                      const fins = known.find(({ id }) => id === event.target.value)?.fins;
+                      if (fins) set(index, { fins });
+                    }}
+                  >
+                    <option value="">as typed here</option>
+                    {known.map(({ id, name }) => (
+                      <option key={id} value={id}>
+                        {name}
+                      </option>
+                    ))}
+                  </SelectField>
+                )}
+                <FinFields fins={sink.fins} onFins={(fins) => set(index, { fins })} />
                 <SelectField
                   label="Air around it"
                   value={sink.air}

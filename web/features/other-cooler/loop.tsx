@@ -21,8 +21,8 @@ const USUAL_LOOP: Loop = {
       insideMl: 120,
       losses: [{ lPerMin: 4, kPa: 2 }],
       cooling: [
-        { fanRpm: 800, wPerK: 12 },
-        { fanRpm: 1600, wPerK: 19 },
+        { fanRpm: 800, wPerK: 12, dba: null },
+        { fanRpm: 1600, wPerK: 19, dba: null },
       ],
     },
   ],
@@ -115,8 +115,9 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
                   columns={[
                     { key: "fanRpm", label: "Fans (rpm)", least: 1, most: 20_000 },
                     { key: "wPerK", label: "W/K", least: 0.01, most: 1000 },
+                    { key: "dba", label: "dBA", most: 120, optional: true },
                   ]}
-                  fresh={(last) => last ?? { fanRpm: 1000, wPerK: 14 }}
+                  fresh={(last) => last ?? { fanRpm: 1000, wPerK: 14, dba: null }}
                   most={20}
                   add="Add a fan speed"
                   onRows={(cooling) => change({ cooling })}

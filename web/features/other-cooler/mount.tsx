@@ -1,5 +1,6 @@
 import { useMemo } from "react";
-import { type KitScrew, ON_DIE_MM, padForGap, screwNamed } from "#core/coolers/index.ts";
+import { DIE_ID } from "#core/boardmap/index.ts";
+import { dieRangeKPa, type KitScrew, ON_DIE_MM, padForGap, screwNamed, screwsAtHand } from "#core/coolers/index.ts";
 import { foldMarks } from "#core/handwork/index.ts";
 import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
 import { api } from "../../app/api.ts";
@@ -75,7 +76,7 @@ export function MountPart({ job, cardName, answer, plan }: CoolerPartProps & { c
 }
 
 function Screws({ fitted: { cooler, fit }, drawer }: { fitted: Fitted; drawer: readonly KitScrew[] }) {
-  const kinds = [...cooler.kit, ...drawer];
+  const kinds = screwsAtHand(cooler, drawer);
   return (
     <table className="w-full text-left [&_td]:pr-2 [&_th]:pr-2">
       <thead>
@@ -128,7 +129,9 @@ function FromStores({ drawer, onScrews }: { drawer: readonly KitScrew[]; onScrew
     const quantity = stores?.lots
       .filter(({ materialId }) => materialId === material.id)
       .reduce((sum, lot) => sum + lot.amount, 0);
-    return quantity ? [{ id, ...named, washerMm: 0, quantity: Math.min(1000, Math.floor(quantity)) }] : [];
+    return quantity
+      ? [{ id, ...named, washerMm: 0, quantity: Math.min(1000, Math.floor(quantity)), shouldered: false }]
+      : [];
   });
   if (offered.length === 0) return null;
   return (
@@ -145,13 +148,14 @@ const MOST_OFFERED = 12;
 
 function padMarks({ fit, cooler }: Fitted): PlanMarks {
   const useOf = new Map(cooler.faces.map((face) => [face.id, face.for]));
-  return Object.fromEntries(
-    fit.gaps.toReversed().map(({ partId, faceId, gapMm }) => {
+  return Object.fromEntries([
+    [DIE_ID, { text: "paste", wash: 0.5 }],
+    ...fit.gaps.toReversed().map(({ partId, faceId, gapMm }) => {
       if (useOf.get(faceId) === "paste") return [partId, { text: "paste", wash: 0.5 }];
       const pad = gapMm === null ? null : padForGap(gapMm);
       return [partId, pad === null ? { text: "?", tone: "amber" as const } : { text: String(pad), hatchMm: pad }];
     }),
-  );
+  ]);
 }
 
 /** By face and gap: how many places take which pad. */
@@ -165,7 +169,6 @@ function Places({ fitted: { fit, cooler } }: { fitted: Fitted }) {
     }
     return [...byGap].map(([gap, ids]) => ({ face, gap: Number(gap), ids }));
   });
-  if (rows.length === 0) return <p className="mt-2 text-soft">No part of known height lies under a face.</p>;
   return (
     <table className="mt-3 w-full text-left">
       <thead>
@@ -177,6 +180,16 @@ function Places({ fitted: { fit, cooler } }: { fitted: Fitted }) {
         </tr>
       </thead>
       <tbody>
+        <tr className="border-t border-line align-top">
+          <th scope="row" className="py-2 pr-3">
+            plate
+          </th>
+          <td className="py-2">Die</td>
+          <td className="py-2 text-right whitespace-nowrap">{ON_DIE_MM} mm</td>
+          <td className="py-2 pl-3 font-semibold">
+            paste{cooler.plate?.metal === "aluminium" && ", no liquid metal: it eats aluminium"}
+          </td>
+        </tr>
         {rows.map(({ face, gap, ids }) => {
           const pad = padForGap(gap);
           return (
@@ -192,7 +205,7 @@ function Places({ fitted: { fit, cooler } }: { fitted: Fitted }) {
                 ) : pad === null ? (
                   <span className="text-danger">no usual pad: spacer, or another face</span>
                 ) : (
-                  `pad of ${pad} mm`
+                  <span className="whitespace-nowrap">pad of {pad} mm</span>
                 )}
               </td>
             </tr>
@@ -204,6 +217,9 @@ function Places({ fitted: { fit, cooler } }: { fitted: Fitted }) {
 }
 
 const NOTHING_MARKED = foldMarks([]);
+
+/** A pressure is met within this share of it (common practice, no source). */
+const TARGET_WITHIN = 0.15;
 
 /** Pressure on the die with its springs, and the order of turns. */
 function Turning({ fitted: { cooler, mounted } }: { fitted: Fitted }) {
@@ -222,17 +238,26 @@ function Turning({ fitted: { cooler, mounted } }: { fitted: Fitted }) {
       </Sheet>
     );
   const kPa = (1000 * fastening.final.dieForceN) / (die.widthMm * die.heightMm);
-  const { usualLow, usualHigh } = DIE_PRESSURE_KPA;
+  const { lowKPa, highKPa } = dieRangeKPa(mounted.map, kPa);
+  const [leastKPa, mostKPa] =
+    cooler.dieKPa === null
+      ? [DIE_PRESSURE_KPA.usualLow, DIE_PRESSURE_KPA.usualHigh]
+      : [cooler.dieKPa * (1 - TARGET_WITHIN), cooler.dieKPa * (1 + TARGET_WITHIN)];
+  const target =
+    cooler.dieKPa === null
+      ? `${figure(leastKPa, 0)} to ${figure(mostKPa, 0)} kPa is usual`
+      : `it is made for ${figure(cooler.dieKPa, 0)} kPa`;
   return (
     <Sheet title="How to tighten">
       <p>
-        All tight, pads left out: <strong>{figure(kPa, 0)} kPa</strong> on the die,{" "}
-        {kPa < usualLow
-          ? "less than usual: a washer under each spring adds pull"
-          : kPa > usualHigh
-            ? "more than usual: fewer or thinner washers, no turn further"
-            : "as usual"}{" "}
-        ({figure(usualLow, 0)} to {figure(usualHigh, 0)} kPa is usual; {ON_DIE_MM} mm of compound).
+        All tight, pads left out: <strong>{figure(kPa, 0)} kPa</strong> on the die, {figure(lowKPa, 0)} to{" "}
+        {figure(highKPa, 0)} as screws scatter,{" "}
+        {kPa < leastKPa
+          ? "less than it should be: a washer under each spring adds pull"
+          : kPa > mostKPa
+            ? "more than it should be: fewer or thinner washers, no turn further"
+            : "as it should be"}{" "}
+        ({target}; {ON_DIE_MM} mm of compound).
       </p>
       {cooler.screwPullN === null && (
         <p className="mt-1 text-amber">Nobody typed what its screws pull: 35 N each is assumed.</p>

@@ -47,6 +47,7 @@ function Plan({ job, cardId, name }: { job: CoolerJob; cardId: string; name: str
   const plan = useCoolerPlan(job);
   const { refetch } = coolersApi.useCoolerJobQuery(job.serviceId);
   const { data: coolers = [] } = coolersApi.useCoolersQuery();
+  const goOn = coolers.filter(({ kind }) => kind !== "heatsink");
   const chosen = plan.value.coolerId;
   // Shown once the server knows what was chosen: drawing and choice belong together.
   const cooler = job.plan.coolerId === chosen ? job.cooler : null;
@@ -93,7 +94,7 @@ function Plan({ job, cardId, name }: { job: CoolerJob; cardId: string; name: str
             onChange={(event) => plan.change({ coolerId: event.target.value || null })}
           >
             <option value="">The one it came with</option>
-            {coolers.map((one) => (
+            {goOn.map((one) => (
               <option key={one.id} value={one.id}>
                 {one.name}
               </option>

@@ -4,7 +4,7 @@ import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { MmField } from "../../ui/mm-field.tsx";
 
-const NEW: Omit<KitScrew, "id"> = { thread: "M2.5", lengthMm: 7, washerMm: 0.5, quantity: null };
+const NEW: Omit<KitScrew, "id"> = { thread: "M2.5", lengthMm: 7, washerMm: 0.5, quantity: null, shouldered: false };
 
 /** Kinds of screws with their lengths, washers and numbers. */
 export function KitScrews({
@@ -65,6 +65,15 @@ export function KitScrews({
               most={1000}
               onValue={(value) => set(index, { quantity: value === null ? null : Math.round(value) })}
             />
+            <label className="flex min-h-11 items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="size-5 shrink-0"
+                checked={screw.shouldered}
+                onChange={(event) => set(index, { shouldered: event.target.checked })}
+              />
+              Shoulder
+            </label>
           </div>
           <Button
             look="quiet"

@@ -6,6 +6,7 @@ export const KIND_WORDS: Readonly<Record<Cooler["kind"], string>> = {
   air: "air cooler",
   waterblock: "waterblock",
   hybrid: "water and air",
+  heatsink: "add-on heatsink",
 };
 
 export const FACE_WORDS: Readonly<Record<FaceUse, string>> = {

@@ -2,10 +2,10 @@ import { describe, expect, it } from "vitest";
 import { addScrew, type BoardMap, EMPTY_MAP, PACKAGES, type Package, stampPart } from "../boardmap/index.ts";
 import { Problem } from "../problem/index.ts";
 import {
-  bringsInAir,
   type Cooler,
   coolerFromMap,
   coolerToSvg,
+  dieRangeKPa,
   differences,
   EMPTY_COOLER,
   fit,
@@ -16,6 +16,7 @@ import {
   planOfCooler,
   readLeakLog,
   roomOf,
+  screwsAtHand,
   turnedOverCooler,
   withPlan,
 } from "./index.ts";
@@ -72,6 +73,38 @@ describe("a cooler on a board’s map", () => {
     expect(MAP.screws).toHaveLength(5);
   });
 
+  it("tells a kind of the drawer apart from one of the kit that is called alike, and names it where it is used", () => {
+    const kitTooShort = { ...COOLER, kit: COOLER.kit.map((one) => ({ ...one, lengthMm: 5 })) };
+    const drawer = COOLER.kit.map((one) => ({ ...one, shouldered: true }));
+    const byDrawer = fit(fitTaskOf(MAP, kitTooShort, drawer));
+    expect(byDrawer.posts.map(({ screwId }) => screwId)).toEqual(Array(4).fill("kit (drawer)"));
+    expect(screwsAtHand(kitTooShort, drawer).map(({ id, lengthMm }) => [id, lengthMm])).toEqual([
+      ["kit", 5],
+      ["kit (drawer)", 8],
+    ]);
+    expect(mountedOn(MAP, kitTooShort, byDrawer, drawer).map.screws[0]).toMatchObject({
+      lengthMm: 8,
+      shouldered: true,
+    });
+  });
+
+  it("spreads the pressure on the die by what screws scatter, less where shoulders end their travel", () => {
+    // Four alike, each ± 25 %: half of that together; ± 5 %: 2.5 %.
+    expect(dieRangeKPa(mounted.map, 400)).toEqual({ lowKPa: expect.closeTo(350, 9), highKPa: expect.closeTo(450, 9) });
+    const ended = { ...mounted.map, screws: mounted.map.screws.map((one) => ({ ...one, shouldered: true })) };
+    expect(dieRangeKPa(ended, 400).highKPa).toBeCloseTo(410, 9);
+    expect(dieRangeKPa({ ...MAP, screws: [] }, 0)).toEqual({ lowKPa: 0, highKPa: 0 });
+  });
+
+  it("tells the room between a part and what lies lowest over it, below none where it collides", () => {
+    expect(found.headroom).toEqual([{ partId: "M1", roomMm: expect.closeTo(2.4 - 0.5 - memory.tallMm, 9) }]);
+    const lower = { ...COOLER, faces: COOLER.faces.map((face) => ({ ...face, levelMm: -1.5, for: "none" as const })) };
+    const under = fit(fitTaskOf(MAP, lower, []));
+    expect(under.headroom[0]?.roomMm).toBeCloseTo(2.4 - 1.5 - memory.tallMm, 9);
+    expect(under.collisions[0]?.byMm).toBeCloseTo(-(under.headroom[0]?.roomMm ?? 0), 9);
+    expect(fit(fitTaskOf(MAP, { ...COOLER, faces: [] }, [])).headroom).toEqual([]);
+  });
+
   it("lists what differs from the layout it was drawn for, nothing where all lies right", () => {
     expect(differences(MAP, COOLER, found)).toEqual([]);
     const other = { ...COOLER, faces: [...COOLER.faces, { ...COOLER.faces[0]!, id: "f2", xMm: 60 }] };
@@ -112,6 +145,15 @@ describe("the plan of a cooler", () => {
     expect(JSON.parse(text)).toEqual({ ...COOLER, note: "a < b & c" });
   });
 
+  it("of a heatsink is as large as its base, with room about it", () => {
+    const fins = { widthMm: 14, lengthMm: 12, baseMm: 1.5, finHeightMm: 6, finThickMm: 0.8, count: 6 };
+    const sink: Cooler = { ...EMPTY_COOLER, name: "Fin", kind: "heatsink", fins };
+    const plan = planOfCooler(sink);
+    expect(plan.cooler).toMatchObject({ widthMm: 14, heightMm: 12 });
+    expect(plan.board.widthMm).toBeGreaterThan(14);
+    expect(withPlan(sink, plan)).toEqual(sink);
+  });
+
   it("made of a foreign drawing has its origin in the plate’s middle", () => {
     const made = coolerFromMap(planOfCooler(COOLER), "Foreign");
     expect(made.posts.map(({ xMm, yMm }) => [xMm, yMm])).toEqual(COOLER.posts.map(({ xMm, yMm }) => [xMm, yMm]));
@@ -131,33 +173,6 @@ describe("room and weight", () => {
       supportAdvised: true,
       faults: [],
     });
-  });
-});
-
-describe("what it brings in air", () => {
-  const today = { powerW: 200, fanRpm: 1500, dba: 38, edgeK: 50, edgeU95K: 1, memoryK: 55, vrmK: 45 };
-  const points = [
-    { fanRpm: 1000, kPerW: 0.2, dba: 28 },
-    { fanRpm: 2000, kPerW: 0.15, dba: 43 },
-  ];
-
-  it("goes through its points, quieter and cooler where it is both", () => {
-    const [slow, middle, fast] = bringsInAir(points, today, { memory: true, vrm: false });
-    expect(slow?.die.riseK).toBeCloseTo(40, 9);
-    expect(fast?.die.riseK).toBeCloseTo(30, 9);
-    // Straight in logarithms: √(0.2 · 0.15) at √(1000 · 2000).
-    expect(middle?.die.riseK).toBeCloseTo(200 * Math.sqrt(0.03), 9);
-    expect(slow?.vrm).toBeNull();
-    expect(slow?.memory?.riseK).toBeLessThan(55);
-    // As loud as 28 dBA today's fans turn slower than at 38: by 10 dB of 50 a decade.
-    expect(slow?.atEqualNoiseK?.todayRpm).toBeCloseTo(1500 * 10 ** (-10 / 50), 6);
-    expect(slow?.atEqualNoiseK?.riseK).toBeLessThan(slow?.atEqualSpeedK.riseK ?? 0);
-  });
-
-  it("says nothing without points, and no noise where a level is not known", () => {
-    expect(bringsInAir([], today, { memory: true, vrm: true })).toEqual([]);
-    const [row] = bringsInAir(points, { ...today, dba: null }, { memory: true, vrm: true });
-    expect(row?.atEqualNoiseK).toBeNull();
   });
 });
 

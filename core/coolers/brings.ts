@@ -54,8 +54,11 @@ export interface Touches {
 
 /** Sheets hold within about an eighth of what a bench shows (common practice, no source). */
 const SHEET_U95 = 0.12;
-/** So much of a padded part's rise is the cooler's own under the die, ± (assumption, no source: parts share the plate with the die). */
-const SHARED = { share: 0.55, u95: 0.35 };
+/**
+ * By how much a padded part falls for each kelvin of the die, ± 95 % (assumption, no source): 1 where both lie on one thick plate, a third
+ * where most of what the die gains is its own joint’s, or the part lies on a plate of its own.
+ */
+const FOLLOWS = { byDie: 0.7, u95: 0.38 };
 /** How far new pads and paste are off the old ones, as a share of the rise (assumption, no source). */
 const OWN_U95 = 0.08;
 const U95 = 1.96;
@@ -150,12 +153,12 @@ function against(today: Today, die: Brought, todayRpm: number): Brought {
   };
 }
 
-/** A padded part beside the die: of its rise a share goes with the die’s, the rest is its own joint’s and stays. */
+/** A padded part beside the die: what the plate under both gains, it gains as well; its own joint stays as it was. */
 function beside(riseK: number | null, { edgeK }: Today, die: Brought): Brought | null {
   if (riseK === null) return null;
-  const less = 1 - die.riseK / edgeK;
+  const fallK = edgeK - die.riseK;
   return {
-    riseK: riseK * (1 - SHARED.share * less),
-    u95K: riseK * Math.hypot(SHARED.u95 * less, (SHARED.share * die.u95K) / edgeK, OWN_U95),
+    riseK: Math.max(0, riseK - FOLLOWS.byDie * fallK),
+    u95K: Math.hypot(FOLLOWS.u95 * fallK, FOLLOWS.byDie * die.u95K, OWN_U95 * riseK),
   };
 }

@@ -101,6 +101,27 @@ describe("coolers", () => {
 });
 
 describe("another cooler on a card", () => {
+  it("is no heatsink: that one stands on the list with its fins, to be put on a chip", async () => {
+    const fins = { widthMm: 14, lengthMm: 12, baseMm: 1.5, finHeightMm: 6, finThickMm: 0.8, count: 6 };
+    const { body: sink } = await add({ ...EMPTY_COOLER, name: "Fin 14", kind: "heatsink", fins });
+    const { body: list } = await server.ask<CoolerLine[]>("GET", "/api/coolers");
+    expect(list.find(({ id }) => id === sink.id)).toMatchObject({ kind: "heatsink", fins });
+    expect(list.filter((one) => one.kind !== "heatsink").every((one) => one.fins === null)).toBe(true);
+    const refused = await server.ask<{ code: string }>("PUT", `/api/services/${card.serviceId}/cooler`, {
+      plan: { ...EMPTY_COOLER_PLAN, coolerId: sink.id },
+      version: 0,
+    });
+    expect([refused.status, refused.body.code]).toEqual([422, "only-a-heatsink"]);
+  });
+
+  it("fills what a file of an older version has not", async () => {
+    const { dieKPa: _, fins: __, ...older } = BLOCK;
+    const kit = [{ id: "short", thread: "M2.5", lengthMm: 7, washerMm: 0.5, quantity: 4 }];
+    const { status, body } = await server.ask<CoolerView>("POST", "/api/coolers", { cooler: { ...older, kit } });
+    expect(status).toBe(201);
+    expect(body.cooler).toEqual({ ...BLOCK, kit: [{ ...kit[0], shouldered: false }] });
+  });
+
   it("is chosen; no power before its loop is tight; what is accepted or tight lets it go on", async () => {
     const { body: block } = await add({ ...BLOCK, name: "Wet" });
     expect((await jobOf()).plan).toEqual(EMPTY_COOLER_PLAN);

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import sharp from "sharp";
-import type { BoardMapView, CoolerJob, CoolerView } from "#contract";
+import type { BoardMapView, CoolerJob, CoolerLine, CoolerView } from "#contract";
 import { addScrew, type BoardMap, EMPTY_MAP, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import { CLEAN, drawnBoard } from "#core/boardphoto/tests/drawn-board.ts";
 import { turnedOverCooler } from "#core/coolers/index.ts";
@@ -115,9 +115,32 @@ test("by keyboard alone a small block is drawn, tried on a board, put on a card;
   await expectFits(page);
 });
 
+test("a heatsink is drawn once and put on a chip; whether the cooler closes over it is said", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.open("/coolers");
+  await choose(page, "Kind", "add-on");
+  await type(page, "Name", "Fin 14");
+  await expect(page.getByRole("heading", { name: "Fin 14", level: 1 })).toBeVisible();
+  await type(page, "Fin height (mm)", "9");
+  await type(page, "Fins", "7");
+  await expect(page.getByText(/^7 fins/)).toBeVisible();
+  await saved(page);
+  await expectAccessible(page);
+  await bench.open(`/cards/${card.id}/cooler?part=heatsinks`);
+  await expect(page.getByLabel("Cooler that goes on").getByRole("option", { name: "Fin 14" })).toHaveCount(0);
+  await press(page, "Add a heatsink");
+  await choose(page, "Heatsink", "Fin 14");
+  await expect(page.getByLabel("Fin height (mm)")).toHaveValue("9");
+  // The block leaves a millimetre over the package: 9 mm of fins, base and joint do not go under it.
+  await expect(page.getByText(/the cooler leaves 1.0 mm: it does not close over it/)).toBeVisible();
+  await expect(page.getByText("Expected at the chip")).toBeVisible();
+  await expectAccessible(page);
+});
+
 test("a drawing from the other side is offered to be turned over", async ({ page }) => {
   const { request } = page;
-  const [line] = (await (await request.get(app.url("/api/coolers"))).json()) as Array<{ id: string }>;
+  const lines = (await (await request.get(app.url("/api/coolers"))).json()) as CoolerLine[];
+  const line = lines.find(({ name }) => name === "Small block");
   const view = (await (await request.get(app.url(`/api/coolers/${line?.id}`))).json()) as CoolerView;
   const drawnFromBelow = turnedOverCooler(view.cooler);
   await request.put(app.url(`/api/coolers/${view.id}`), {

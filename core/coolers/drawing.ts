@@ -114,10 +114,22 @@ export const isWet = ({ kind }: Pick<Cooler, "kind">): boolean => kind === "wate
 
 const USUAL_FRAME = { widthMm: 240, heightMm: 120 };
 const MARGIN_MM = 12;
+export const FIN_MARGIN_MM = 5;
 
 /** The sheet a cooler is drawn on, and where its origin lies on it: set by its outline alone, so that it stays while things are moved. */
 function frameOf(cooler: Cooler): { widthMm: number; heightMm: number; x0Mm: number; y0Mm: number } {
   const outline = outlineOf(cooler);
+  // Beside a heatsink seen from above there is room for the same from its end.
+  if (cooler.fins) {
+    const { widthMm, lengthMm, baseMm, finHeightMm } = cooler.fins;
+    const heightMm = Math.max(lengthMm, baseMm + finHeightMm) + 2 * FIN_MARGIN_MM;
+    return {
+      widthMm: 2 * widthMm + 3 * FIN_MARGIN_MM,
+      heightMm,
+      x0Mm: widthMm / 2 + FIN_MARGIN_MM,
+      y0Mm: heightMm / 2,
+    };
+  }
   if (!outline) return { ...USUAL_FRAME, x0Mm: USUAL_FRAME.widthMm / 2, y0Mm: USUAL_FRAME.heightMm / 2 };
   return {
     widthMm: outline.widthMm + 2 * MARGIN_MM,

@@ -14,6 +14,7 @@ export {
   COOLER_VERSION,
   EMPTY_COOLER,
   FACE_USES,
+  FIN_MARGIN_MM,
   freeCoolerId,
   isWet,
   METALS,

@@ -9,7 +9,10 @@ const LEAK = [
   [4, 40.0, 21.2],
   [9, 40.0, 21.3],
   [15, 40.0, 21.3],
+  [20, 40.5, 21.4],
 ] as const;
+
+const LEAK_BEGAN_MS = 24 * 60_000;
 
 /** One card may get a big cooler for air, which leaves its VRM bare: a heatsink of its own is tried there; another gets a block of water. */
 export const fill: FillStation = async (context, serviceOf) => {
@@ -74,7 +77,7 @@ export const fill: FillStation = async (context, serviceOf) => {
       },
       leak: {
         ...EMPTY_COOLER_PLAN.leak,
-        startedAt: context.store.now(),
+        startedAt: new Date(Date.now() - LEAK_BEGAN_MS).toISOString(),
         readings: LEAK.map(([atMin, pressureKPa, airC]) => ({ atMin, pressureKPa, airC })),
       },
     },

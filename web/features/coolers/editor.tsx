@@ -78,7 +78,7 @@ function Editor({ view }: { view: CoolerView }) {
             <Button onClick={editor.redo} disabled={editor.future.length === 0}>
               Redo
             </Button>
-            <Button onClick={() => change(turnedOverCooler(cooler), "Turn over")}>Turn over</Button>
+            {!cooler.fins && <Button onClick={() => change(turnedOverCooler(cooler), "Turn over")}>Turn over</Button>}
             <Button onClick={() => download(`${file}.json`, JSON.stringify(cooler, null, 2), "application/json")}>
               Save as JSON
             </Button>
@@ -104,9 +104,11 @@ function Editor({ view }: { view: CoolerView }) {
             onPick={(id, add) => pick(nextPicked(picked, id, add))}
           />
           <p className="text-sm text-soft" aria-live="polite">
-            {picked.length === 0
-              ? "Seen through it from above: it lies on the board as it is drawn. Click a part, or step with . and , — arrows move by 0.5 mm (Shift 5, Alt 0.1), R turns, Delete removes, Ctrl+Z takes back."
-              : `Picked: ${picked.map((id) => (id === "die" ? "plate" : id)).join(", ")}`}
+            {cooler.fins
+              ? "To scale: from above, and from the ends of its fins."
+              : picked.length === 0
+                ? "Seen through it from above: it lies on the board as it is drawn. Click a part, or step with . and , — arrows move by 0.5 mm (Shift 5, Alt 0.1), R turns, Delete removes, Ctrl+Z takes back."
+                : `Picked: ${picked.map((id) => (id === "die" ? "plate" : id)).join(", ")}`}
           </p>
           {!cooler.fins && !cooler.plate && (
             <Note kind="caution" title="It has no plate yet">

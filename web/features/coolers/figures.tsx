@@ -24,7 +24,7 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
   const { data: seen = [] } = coolersApi.useCoolerSeenQuery(coolerId);
   return (
     <div className="grid items-start gap-4 xl:grid-cols-2">
-      <Sheet title="The cooler">
+      <Sheet title={cooler.fins ? "Name and weight" : "The cooler"}>
         <div className="grid grid-cols-2 items-end gap-2">
           <TextField
             label="Name"
@@ -36,17 +36,19 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
               if (name !== "" && name !== cooler.name) set({ name }, "Name");
             }}
           />
-          <SelectField
-            label="Kind"
-            value={cooler.kind}
-            onChange={(event) => set({ kind: event.target.value as Cooler["kind"] }, "Kind")}
-          >
-            {COOLER_KINDS.filter((kind) => (kind === "heatsink") === (cooler.fins !== null)).map((kind) => (
-              <option key={kind} value={kind}>
-                {KIND_WORDS[kind]}
-              </option>
-            ))}
-          </SelectField>
+          {!cooler.fins && (
+            <SelectField
+              label="Kind"
+              value={cooler.kind}
+              onChange={(event) => set({ kind: event.target.value as Cooler["kind"] }, "Kind")}
+            >
+              {COOLER_KINDS.filter((kind) => kind !== "heatsink").map((kind) => (
+                <option key={kind} value={kind}>
+                  {KIND_WORDS[kind]}
+                </option>
+              ))}
+            </SelectField>
+          )}
           {NUMBERS.filter(([key]) => !cooler.fins || key === "weightG").map(([key, label, least, most]) => (
             <MmField
               key={key}

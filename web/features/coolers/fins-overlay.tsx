@@ -1,26 +1,30 @@
 import type { BoardMap } from "#core/boardmap/index.ts";
-import type { Cooler } from "#core/coolers/index.ts";
+import { type Cooler, FIN_MARGIN_MM } from "#core/coolers/index.ts";
 
-/** Fins to scale, seen from above: each along the heatsink’s length. */
+/** A heatsink to scale: its fins from above, and from their ends on its base. */
 export function FinsOverlay({ cooler: { fins }, plan: { board } }: { cooler: Cooler; plan: BoardMap }) {
   if (!fins) return null;
-  const pitch = fins.count > 1 ? (fins.widthMm - fins.finThickMm) / (fins.count - 1) : 0;
-  const left = board.widthMm / 2 - (fins.count > 1 ? fins.widthMm / 2 : fins.finThickMm / 2);
+  const { widthMm, lengthMm, baseMm, finHeightMm, finThickMm, count } = fins;
+  const pitch = count > 1 ? (widthMm - finThickMm) / (count - 1) : 0;
+  const first = count > 1 ? 0 : (widthMm - finThickMm) / 2;
+  const fromEnd = widthMm + 2 * FIN_MARGIN_MM;
+  const top = board.heightMm / 2 - (baseMm + finHeightMm) / 2;
+  const look = { fill: "var(--ice)", fillOpacity: 0.35, stroke: "var(--ice)", strokeWidth: 0.1 };
   return (
     <g aria-hidden>
-      {Array.from({ length: fins.count }, (_, k) => (
-        <rect
-          key={left + k * pitch}
-          x={left + k * pitch}
-          y={board.heightMm / 2 - fins.lengthMm / 2}
-          width={fins.finThickMm}
-          height={fins.lengthMm}
-          fill="var(--ice)"
-          fillOpacity={0.35}
-          stroke="var(--ice)"
-          strokeWidth={0.1}
-        />
+      {Array.from({ length: count }, (_, k) => first + k * pitch).map((x) => (
+        <g key={x}>
+          <rect
+            x={FIN_MARGIN_MM + x}
+            y={(board.heightMm - lengthMm) / 2}
+            width={finThickMm}
+            height={lengthMm}
+            {...look}
+          />
+          <rect x={fromEnd + x} y={top} width={finThickMm} height={finHeightMm} {...look} />
+        </g>
       ))}
+      <rect x={fromEnd} y={top + finHeightMm} width={widthMm} height={baseMm} {...look} />
     </g>
   );
 }

@@ -111,9 +111,10 @@ function Verdict({ answer, leak }: { answer: ReturnType<typeof judged>; leak: Le
       <p className="mt-1">{why}</p>
       {fallKPaPerH !== null && (
         <p className="mt-2">
-          Falls by <strong>{`${figure(fallKPaPerH, 2)} ± ${figure(u95KPaPerH, 2)} kPa an hour`}</strong>, temperature
+          {fallKPaPerH < 0 ? "Rises" : "Falls"} by{" "}
+          <strong>{`${figure(Math.abs(fallKPaPerH), 2)} ± ${figure(u95KPaPerH, 2)} kPa an hour`}</strong>, temperature
           taken out; looked for: {figure(leak.namedKPaPerH, 1)} kPa an hour.
-          {leakMlPerMin !== null && ` That is ${figure(leakMlPerMin, 2)} mL of air a minute.`}
+          {leakMlPerMin !== null && leakMlPerMin > 0 && ` That is ${figure(leakMlPerMin, 2)} mL of air a minute.`}
           {byTemperatureKPa !== null &&
             ` The room alone moved the gauge by ${figure(byTemperatureKPa, 2)} kPa over the test.`}
         </p>

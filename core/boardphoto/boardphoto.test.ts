@@ -14,6 +14,9 @@ describe("parts from a photo", () => {
     expect(found.memory.recall).toBeGreaterThanOrEqual(0.85);
     expect(found.die.recall).toBeGreaterThanOrEqual(0.85);
     expect(found.holes.recall).toBeGreaterThanOrEqual(0.5);
+    // What is offered to be taken in one go is nearly always there.
+    expect(found.power.sure).toBeGreaterThanOrEqual(0.8);
+    expect(found.power.mosfets).toBeGreaterThanOrEqual(0.6);
   });
 
   it("proposes nothing on an empty board", () => {

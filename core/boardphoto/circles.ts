@@ -15,6 +15,7 @@ export function circlesOf(
   field: Field,
   { gx, gy, usual }: { gx: Float32Array; gy: Float32Array; usual: number },
   radiiMm: readonly number[],
+  inside: "disc" | "ring" = "disc",
 ): Circle[] {
   const { wide, high } = field;
   const least = Math.max(0.1, 5 * usual);
@@ -42,26 +43,30 @@ export function circlesOf(
           let all = 0;
           for (let oy = -1; oy <= 1; oy++) for (let ox = -1; ox <= 1; ox++) all |= votes[(y + oy) * wide + x + ox] ?? 0;
           const score = ones(all) / DIRECTIONS;
-          if (score >= LEAST_SHARE && isRound(field, x, y, r)) found.push({ x, y, score });
+          if (score >= LEAST_SHARE && isRound(field, x, y, r, inside)) found.push({ x, y, score });
         }
     }
   }
   return found;
 }
 
-/** Inside it is of one brightness, and all around darker, or all around brighter. */
-function isRound({ wide, high, log }: Field, x: number, y: number, r: number): boolean {
+/** Inside it (or on a ring inside it, whatever is cut into its middle) it is of one brightness, and all around darker, or all around brighter. */
+function isRound({ wide, high, log }: Field, x: number, y: number, r: number, inside: "disc" | "ring"): boolean {
   const reach = Math.ceil(1.45 * r) + 1;
   if (x < reach || y < reach || x >= wide - reach || y >= high - reach) return false;
   const at = (radius: number, k: number): number => {
     const turn = (2 * Math.PI * k) / DIRECTIONS;
     return log[Math.round(y + radius * Math.sin(turn)) * wide + Math.round(x + radius * Math.cos(turn))] ?? 0;
   };
-  const middle = log[y * wide + x] ?? 0;
+  const inner = (inside === "disc" ? INNER : RING) * r;
+  const middle =
+    inside === "disc"
+      ? (log[y * wide + x] ?? 0)
+      : Array.from({ length: DIRECTIONS }, (_, k) => at(inner, k)).reduce((sum, one) => sum + one / DIRECTIONS, 0);
   const outside = Array.from({ length: DIRECTIONS }, (_, k) => at(1.45 * r, k) - middle);
   const mean = outside.reduce((sum, one) => sum + one, 0) / DIRECTIONS;
   if (Math.abs(mean) < STEP || outside.some((one) => one / mean < LEAST_OF_MEAN)) return false;
-  for (let k = 0; k < DIRECTIONS; k++) if (Math.abs((at(INNER * r, k) - middle) / mean) > MOST_INSIDE) return false;
+  for (let k = 0; k < DIRECTIONS; k++) if (Math.abs((at(inner, k) - middle) / mean) > MOST_INSIDE) return false;
   return true;
 }
 
@@ -69,6 +74,7 @@ function isRound({ wide, high, log }: Field, x: number, y: number, r: number): b
 const STEP = 0.4;
 const LEAST_OF_MEAN = 0.45;
 const INNER = 0.6;
+const RING = 0.72;
 const MOST_INSIDE = 0.4;
 
 function ones(mask: number): number {

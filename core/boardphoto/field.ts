@@ -1,7 +1,7 @@
 /** Side of a cell that a photo is read in, mm. */
 export const CELL_MM = 0.25;
 
-/** Log brightness of a photo on cells of a quarter millimetre, row by row from the top. */
+/** Log brightness, or how coloured it is, of a photo on cells of a quarter millimetre, row by row from the top. */
 export interface Field {
   wide: number;
   high: number;
@@ -10,6 +10,15 @@ export interface Field {
 
 /** Keeps dark cells from weighing more than they can be seen. */
 const FLOOR = 14;
+
+type Colour = (red: number, green: number, blue: number) => number;
+
+/** Rec. 601 luma, in logarithm. */
+export const brightness: Colour = (red, green, blue) => Math.log(0.299 * red + 0.587 * green + 0.114 * blue + FLOOR);
+
+/** The strongest channel over the weakest, in logarithm: grey things have none of it, painted boards have. */
+export const colouring: Colour = (red, green, blue) =>
+  Math.log((Math.max(red, green, blue) + FLOOR) / (Math.min(red, green, blue) + FLOOR));
 
 /**
  * @param pixels RGBA, row by row from the top
@@ -20,6 +29,7 @@ export function fieldOf(
   width: number,
   height: number,
   mm: { widthMm: number; heightMm: number },
+  value: Colour = brightness,
 ): Field {
   const wide = Math.max(8, Math.round(mm.widthMm / CELL_MM));
   const high = Math.max(8, Math.round(mm.heightMm / CELL_MM));
@@ -30,14 +40,16 @@ export function fieldOf(
     for (let column = 0; column < wide; column++) {
       const x0 = Math.floor((column * width) / wide);
       const x1 = Math.max(x0 + 1, Math.floor(((column + 1) * width) / wide));
-      let sum = 0;
+      let [red, green, blue] = [0, 0, 0];
       for (let y = y0; y < y1; y++)
         for (let x = x0; x < x1; x++) {
           const at = 4 * (y * width + x);
-          // Rec. 601 luma.
-          sum += 0.299 * (pixels[at] ?? 0) + 0.587 * (pixels[at + 1] ?? 0) + 0.114 * (pixels[at + 2] ?? 0);
+          red += pixels[at] ?? 0;
+          green += pixels[at + 1] ?? 0;
+          blue += pixels[at + 2] ?? 0;
         }
-      raw[row * wide + column] = Math.log(sum / ((y1 - y0) * (x1 - x0)) + FLOOR);
+      const count = (y1 - y0) * (x1 - x0);
+      raw[row * wide + column] = value(red / count, green / count, blue / count);
     }
   }
   return { wide, high, log: smoothed(smoothed(raw, wide, high), wide, high) };

@@ -1,6 +1,6 @@
 import { type Box, overlap, type Package, type PartKind } from "../boardmap/index.ts";
 import { type Circle, circlesOf } from "./circles.ts";
-import { CELL_MM, type Field, fieldOf, gradients } from "./field.ts";
+import { CELL_MM, colouring, type Field, fieldOf, gradients } from "./field.ts";
 import { cells, type Edges, edgesOf, sideScore, totals } from "./rectangles.ts";
 
 /** Something that may be on the board: a part of a known size, the die, or a hole. */
@@ -46,30 +46,54 @@ export function proposeParts(
     yMm: place.yMm + place.heightMm / 2 - box.yMm,
   });
   const mean = totals(field);
-  const seen = sizesOf(packages).flatMap((pack) => rectangles(field, edges, mean, pack));
+  const dark: Way = { field, edges, mean, look: "dark" };
+  const seen = sizesOf(packages).flatMap((pack) => rectangles(dark, pack));
   const memory = inCompany(oneSize(apart(seen.filter(({ pack }) => pack.kind === "memory"))));
   const rough = dieOf(edges, memory);
   const die = rough && sharpened(rough, slopes, field, DIE_REACH);
-  const ring = withPartners(memory, die, edges, mean);
-  const others = apart(seen.filter(({ pack }) => pack.kind !== "memory")).filter(
-    (one) => !ring.some((chip) => overlap(chip, one)) && !(die && overlap(die, one)),
+  const ring = withPartners(memory, die, dark);
+  const isFree = (one: Box): boolean => !ring.some((chip) => overlap(chip, one)) && !(die && overlap(die, one));
+  const others = inRows(apart(seen.filter(({ pack }) => pack.kind !== "memory")).filter(isFree));
+  const colours = fieldOf(pixels, width, height, place, colouring);
+  const colourSlopes = gradients(colours);
+  const round = apart([...circlesIn(field, slopes, packages), ...circlesIn(colours, colourSlopes, packages)]).filter(
+    isFree,
   );
-  const parts = [...ring.map((one) => ({ ...one, most: 0.98 })), ...inRows(others)].map((one) => ({
+  const grey: Way = { field: colours, edges: edgesOf(colours, colourSlopes), mean: totals(colours), look: "dark" };
+  const rows = paleRows([{ ...dark, look: "bright" }, grey], packages).filter(
+    (one) =>
+      isFree(one) &&
+      !round.some((can) => overlap(can, one)) &&
+      !others.some((other) => other.most > PALE_MOST && overlap(other, one)),
+  );
+  // What is left of a row of cans is none.
+  const pale = rows.filter((one) => inRow(one, rows) >= ROW.least);
+  const beside = others.filter(
+    (one) => one.most > PALE_MOST || ![...pale, ...round].some((other) => overlap(other, one)),
+  );
+  const parts = [...ring.map((one) => ({ ...one, most: 0.98 })), ...beside, ...pale].map((one) => ({
     ...one,
     ...middleBy(sharpened(one, slopes, field, PART_REACH)),
   }));
-  const holes = circlesOf(field, slopes, HOLE_RADII_MM)
+  const holes = [...circlesOf(field, slopes, HOLE_RADII_MM), ...circlesOf(field, slopes, HEAD_RADII_MM, "ring")]
     .toSorted((a, b) => b.score - a.score)
     .reduce<Circle[]>((kept, one) => {
       const near = kept.some((other) => Math.hypot(one.x - other.x, one.y - other.y) * CELL_MM < 5);
       return near || kept.length >= MOST ? kept : [...kept, one];
     }, [])
     .map(({ x, y, score }) => ({ xMm: x * CELL_MM, yMm: y * CELL_MM, widthMm: 3.2, heightMm: 3.2, score }))
-    .filter((hole) => !parts.some((part) => overlap(part, hole)) && !(die && overlap(die, hole)));
+    .filter((hole) => ![...parts, ...round].some((part) => overlap(part, hole)) && !(die && overlap(die, hole)));
   return [
     ...(die
       ? [{ ...toBoard(boxOf(die)), what: "die" as const, kind: null, tallMm: null, confidence: sure(die.score) }]
       : []),
+    ...round.map(({ pack, ...box }) => ({
+      ...toBoard(boxOf(box)),
+      what: "part" as const,
+      kind: pack.kind,
+      tallMm: pack.tallMm,
+      confidence: ROUND_SURE,
+    })),
     ...parts.map((one) => ({
       ...toBoard(boxOf(one)),
       what: "part" as const,
@@ -88,6 +112,8 @@ export function proposeParts(
 }
 
 const HOLE_RADII_MM = [1.35, 1.6, 1.85];
+/** Heads of the screws that usually go through them; what is cut into a head does not count. */
+const HEAD_RADII_MM = [2.2, 2.45, 2.7];
 
 const boxOf = ({ xMm, yMm, widthMm, heightMm }: Box): Box => ({ xMm, yMm, widthMm, heightMm });
 
@@ -102,19 +128,91 @@ function sizesOf(packages: readonly Package[]): Package[] {
 
 type Mean = ReturnType<typeof totals>;
 
+/** What of a photo is looked at, and how things stand out of it. */
+interface Way {
+  field: Field;
+  edges: Edges;
+  mean: Mean;
+  look: "dark" | "bright";
+}
+
+interface Can extends Box {
+  pack: Package;
+  score: number;
+}
+/** Round cans are not in the way of most coolers’ faces: asked about one by one. */
+const ROUND_SURE = 0.7;
+
+/** Capacitors of known widths: what is square among them is looked for as a rectangle. */
+function circlesIn(field: Field, slopes: ReturnType<typeof gradients>, packages: readonly Package[]): Can[] {
+  const cans = packages.filter(({ kind, widthMm, heightMm }) => kind === "capacitor" && widthMm === heightMm);
+  return cans.flatMap((pack) =>
+    circlesOf(field, slopes, [pack.widthMm / 2]).map(({ x, y, score }) => ({
+      xMm: x * CELL_MM,
+      yMm: y * CELL_MM,
+      widthMm: pack.widthMm,
+      heightMm: pack.heightMm,
+      pack,
+      score,
+    })),
+  );
+}
+
+/** No surer than a row of dark ones. */
+const PALE_MOST = 0.85;
+
+/**
+ * Rows of chokes: their bodies are seldom darker than a painted board, but greyer, or brighter than a black one. One way of seeing them holds
+ * for a whole row, which has to be as long as one of dark parts.
+ */
+function paleRows(ways: readonly Way[], packages: readonly Package[]): Array<Candidate & { most: number }> {
+  const sizes = sizesOf(packages.filter(({ kind }) => kind === "choke"));
+  return apart(
+    ways.flatMap((way) => {
+      const seen = apart(sizes.flatMap((pack) => rectangles(way, pack)));
+      return filled(
+        seen.filter((one) => inRow(one, seen) >= ROW.least),
+        way,
+      );
+    }),
+  ).map((one) => ({ ...one, most: PALE_MOST }));
+}
+
+/** Rows with what is hard to see in them: in a gap of two steps, and one step beyond either end. */
+function filled(row: readonly Candidate[], way: Way): Candidate[] {
+  const kept = [...row];
+  for (const one of row)
+    for (const other of row) {
+      if (other === one || other.pack !== one.pack) continue;
+      const [dx, dy] = [other.xMm - one.xMm, other.yMm - one.yMm];
+      const [long, short] = [Math.max(Math.abs(dx), Math.abs(dy)), Math.min(Math.abs(dx), Math.abs(dy))];
+      if (short > ROW.offMm || long > 2 * ROW.apartMm) continue;
+      const wishes = [
+        { ...one, xMm: one.xMm + dx / 2, yMm: one.yMm + dy / 2 },
+        ...(long <= ROW.apartMm ? [{ ...other, xMm: other.xMm + dx, yMm: other.yMm + dy }] : []),
+      ];
+      for (const wish of wishes) {
+        if (kept.some((known) => overlap(known, wish))) continue;
+        const found = near(wish, way);
+        if (found && !kept.some((known) => overlap(known, found))) kept.push(found);
+      }
+    }
+  return kept;
+}
+
 /** Where a package of this size shows all its sides; places beside a better one of the same size are left out. */
-function rectangles({ wide, high }: Field, edges: Edges, mean: Mean, pack: Package): Candidate[] {
+function rectangles({ field: { wide, high }, edges, mean, look }: Way, pack: Package): Candidate[] {
   const w = cells(pack.widthMm);
   const h = cells(pack.heightMm);
   const scores = new Float32Array(wide * high);
   for (let y = 1; y + h < high; y++)
-    for (let x = 1; x + w < wide; x++) scores[y * wide + x] = sideScore(edges, edges.dark, x, y, w, h);
+    for (let x = 1; x + w < wide; x++) scores[y * wide + x] = sideScore(edges, edges[look], x, y, w, h);
   const found: Candidate[] = [];
   for (let y = 1; y + h < high; y++)
     for (let x = 1; x + w < wide; x++) {
       const score = scores[y * wide + x] ?? 0;
       if (score < SEEN.alone || !isPeak(scores, wide, x, y, score)) continue;
-      if (isDarker(mean, x, y, w, h)) found.push({ ...boxAt(x, y, w, h, pack), pack, score });
+      if (standsOut(mean, look, x, y, w, h)) found.push({ ...boxAt(x, y, w, h, pack), pack, score });
     }
   return found;
 }
@@ -132,8 +230,9 @@ function isPeak(scores: Float32Array, wide: number, x: number, y: number, score:
   return true;
 }
 
-/** A frame of one and a half millimetres around it is brighter, on at least three sides. */
-function isDarker(mean: Mean, x: number, y: number, w: number, h: number): boolean {
+/** A frame of one and a half millimetres around it is brighter (or, where it is bright, darker) on at least three sides. */
+function standsOut(mean: Mean, look: Way["look"], x: number, y: number, w: number, h: number): boolean {
+  const sign = look === "dark" ? 1 : -1;
   const inside = mean(x + 2, y + 2, x + w - 1, y + h - 1);
   const out = 6;
   const sides = [
@@ -142,11 +241,11 @@ function isDarker(mean: Mean, x: number, y: number, w: number, h: number): boole
     mean(x, y - out, x + w, y - 1),
     mean(x, y + h + 1, x + w, y + h + out),
   ];
-  return sides.filter((side) => side - inside > DARKER).length >= 3;
+  return sides.filter((side) => sign * (side - inside) > DARKER).length >= 3;
 }
 
 /** The best of those that lie over one another. */
-function apart<T extends Candidate>(candidates: readonly T[]): T[] {
+function apart<T extends Box & { score: number }>(candidates: readonly T[]): T[] {
   const kept: T[] = [];
   for (const one of candidates.toSorted((a, b) => b.score - a.score))
     if (kept.length < MOST && !kept.some((other) => overlap(one, other, 0.4))) kept.push(one);
@@ -291,7 +390,7 @@ function sharpened<T extends Box>(
 }
 
 /** Memory that is hard to see but stands where rows and mirror images of surer ones ask for it. */
-function withPartners(memory: readonly Candidate[], die: Box | null, edges: Edges, mean: Mean): Candidate[] {
+function withPartners(memory: readonly Candidate[], die: Box | null, way: Way): Candidate[] {
   const kept = [...memory];
   for (let round = 0; round < 2; round++) {
     const asked = kept.flatMap((one): Candidate[] => {
@@ -312,7 +411,7 @@ function withPartners(memory: readonly Candidate[], die: Box | null, edges: Edge
     });
     for (const wish of asked) {
       if (kept.some((one) => overlap(one, wish, 0.4)) || (die && overlap(die, wish, 0.4))) continue;
-      const best = near(wish, edges, mean);
+      const best = near(wish, way);
       if (best && !kept.some((one) => overlap(one, best, 0.4))) kept.push(best);
     }
   }
@@ -320,7 +419,7 @@ function withPartners(memory: readonly Candidate[], die: Box | null, edges: Edge
 }
 
 /** The best place within a millimetre and a half of one that is asked for. */
-function near(wish: Candidate, edges: Edges, mean: Mean): Candidate | null {
+function near(wish: Candidate, { edges, mean, look }: Way): Candidate | null {
   const w = cells(wish.widthMm);
   const h = cells(wish.heightMm);
   const x0 = Math.round(wish.xMm / CELL_MM - w / 2 - 0.5);
@@ -328,15 +427,15 @@ function near(wish: Candidate, edges: Edges, mean: Mean): Candidate | null {
   let best: Candidate | null = null;
   for (let y = y0 - 6; y <= y0 + 6; y++)
     for (let x = x0 - 6; x <= x0 + 6; x++) {
-      const score = sideScore(edges, edges.dark, x, y, w, h);
-      if (score >= SEEN.expected && score > (best?.score ?? 0) && isDarker(mean, x, y, w, h))
+      const score = sideScore(edges, edges[look], x, y, w, h);
+      if (score >= SEEN.expected && score > (best?.score ?? 0) && standsOut(mean, look, x, y, w, h))
         best = { ...wish, ...boxAt(x, y, w, h, wish), score };
     }
   return best;
 }
 
 /** So many of one size in line, each next to the other, are a row of power parts; clutter seldom is. */
-const ROW = { least: 4, apartMm: 15, offMm: 0.9 };
+const ROW = { least: 4, apartMm: 20, offMm: 0.9 };
 
 /** How many of one size stand in line with it, each next to the other. */
 function inRow(one: Candidate, all: readonly Candidate[]): number {

@@ -132,7 +132,13 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
         : "Look along the edge: every pad touches",
       {
         things: apart,
-        detail: input.imprint,
+        detail: [
+          input.imprint,
+          other &&
+            "Hold a light behind it: where it shows under a face, back its screws off crosswise, set it anew and tighten again.",
+        ]
+          .filter(Boolean)
+          .join(" "),
       },
     ),
     ...outside.flatMap((layer) => layerBack(layer, input)),

@@ -8,6 +8,8 @@ export interface DrawnBoard {
   place: Box;
   die: Box;
   memory: Box[];
+  mosfets: Box[];
+  chokes: Box[];
   holes: Array<{ xMm: number; yMm: number }>;
 }
 
@@ -143,7 +145,7 @@ export function drawnBoard(seed: number, conditions: Conditions): DrawnBoard {
         grey(90, 150),
       );
   }
-  drawPower({ chance, widthMm, heightMm, paint, grey });
+  const { mosfets, chokes } = drawPower({ chance, widthMm, heightMm, paint, grey });
   const holes = [
     ...[-1, 1].flatMap((x) =>
       [-1, 1].map((y) => ({ xMm: dieAt.xMm + x * (substrate / 2 + 4), yMm: dieAt.yMm + y * (substrate / 2 + 4) })),
@@ -153,7 +155,8 @@ export function drawnBoard(seed: number, conditions: Conditions): DrawnBoard {
   ].filter((hole) => !memory.some((box) => Math.abs(box.xMm - hole.xMm) < 10 && Math.abs(box.yMm - hole.yMm) < 10));
   for (const hole of holes) {
     paint({ ...hole, widthMm: 6, heightMm: 6 }, [190, 170, 90], true);
-    paint({ ...hole, widthMm: 3.2, heightMm: 3.2 }, [15, 15, 15], true);
+    if (conditions.moulded && chance.uniform() < 0.4) screwHead(hole, { chance, paint, grey });
+    else paint({ ...hole, widthMm: 3.2, heightMm: 3.2 }, [15, 15, 15], true);
   }
   return {
     pixels: photographed(canvas, width, height, conditions, chance),
@@ -162,8 +165,23 @@ export function drawnBoard(seed: number, conditions: Conditions): DrawnBoard {
     place: { xMm: widthMm / 2, yMm: heightMm / 2, widthMm, heightMm },
     die,
     memory,
+    mosfets,
+    chokes,
     holes,
   };
+}
+
+/** A bright head with a dark cross cut into it, in its hole; black ones as well. */
+function screwHead(
+  at: { xMm: number; yMm: number },
+  { chance, paint, grey }: Pick<Pen, "chance" | "paint" | "grey">,
+): void {
+  const wide = chance.between(4.4, 5.4);
+  const isBlack = chance.uniform() < 0.3;
+  paint({ ...at, widthMm: wide, heightMm: wide }, isBlack ? grey(25, 40) : grey(150, 205), true);
+  const cut = isBlack ? grey(8, 14) : grey(40, 70);
+  paint({ ...at, widthMm: 2.4, heightMm: 0.7 }, cut);
+  paint({ ...at, widthMm: 0.7, heightMm: 2.4 }, cut);
 }
 
 interface Pen {
@@ -264,17 +282,22 @@ function drawClutter({ chance, widthMm, heightMm, paint, grey, base }: Pen, perC
   }
 }
 
-function drawPower({ chance, widthMm, heightMm, paint, grey }: Omit<Pen, "base">): void {
+function drawPower({ chance, widthMm, heightMm, paint, grey }: Omit<Pen, "base">): { mosfets: Box[]; chokes: Box[] } {
+  const mosfets: Box[] = [];
+  const chokes: Box[] = [];
   const phases = Math.round(chance.between(5, 9));
   const pitch = (heightMm - 24) / phases;
   for (let k = 0; k < phases; k++) {
     const yMm = 14 + k * pitch;
+    mosfets.push({ xMm: widthMm - 40, yMm, widthMm: 5, heightMm: 6 });
+    chokes.push({ xMm: widthMm - 29, yMm, widthMm: 7, heightMm: 7 });
     paint({ xMm: widthMm - 40, yMm, widthMm: 5, heightMm: 6 }, grey(18, 35));
     const choke = grey(55, 95);
     paint({ xMm: widthMm - 29, yMm, widthMm: 7, heightMm: 7 }, choke);
     paint({ xMm: widthMm - 29, yMm, widthMm: 3, heightMm: 1 }, grey(150, 200));
     if (k % 2 === 0) paint({ xMm: widthMm - 17, yMm, widthMm: 8, heightMm: 8 }, grey(110, 170), true);
   }
+  return { mosfets, chokes };
 }
 
 /** Light that falls off to one side, a lamp’s gloss, blur and noise. */

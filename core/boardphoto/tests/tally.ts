@@ -6,6 +6,8 @@ export interface Tally {
   memory: { recall: number; precision: number };
   die: { recall: number; precision: number };
   holes: { recall: number; falseOnes: number };
+  /** MOSFETs and chokes in their rows: found of those drawn, and proposals of 80 % or more that are right. */
+  power: { mosfets: number; chokes: number; sure: number };
 }
 
 interface Place {
@@ -19,6 +21,7 @@ export function tally(seeds: readonly number[], conditions: Conditions): Tally {
   const memory = { there: 0, found: 0, said: 0 };
   const die = { found: 0, said: 0 };
   const holes = { there: 0, found: 0, said: 0 };
+  const power = { mosfet: { there: 0, found: 0 }, choke: { there: 0, found: 0 }, sure: 0, sureRight: 0 };
   for (const seed of seeds) {
     const drawn = drawnBoard(seed, conditions);
     const proposals = proposeParts(drawn.pixels, drawn.width, drawn.height, drawn.place, PACKAGES);
@@ -36,6 +39,15 @@ export function tally(seeds: readonly number[], conditions: Conditions): Tally {
         Math.abs(one.widthMm - drawn.die.widthMm) < 1.5 &&
         Math.abs(one.heightMm - drawn.die.heightMm) < 1.5,
     ).length;
+    const row = { mosfet: drawn.mosfets, choke: drawn.chokes };
+    for (const kind of ["mosfet", "choke"] as const) {
+      power[kind].there += row[kind].length;
+      const said = proposals.filter((one) => one.kind === kind);
+      power[kind].found += row[kind].filter((box) => said.some((one) => within(one, box, 1.5))).length;
+      const sure = said.filter(({ confidence }) => confidence >= 0.8);
+      power.sure += sure.length;
+      power.sureRight += sure.filter((one) => row[kind].some((box) => within(one, box, 1.5))).length;
+    }
     const round = proposals.filter(({ what }) => what === "hole");
     holes.there += drawn.holes.length;
     holes.said += round.length;
@@ -44,6 +56,11 @@ export function tally(seeds: readonly number[], conditions: Conditions): Tally {
   return {
     memory: { recall: memory.found / memory.there, precision: memory.found / Math.max(1, memory.said) },
     die: { recall: die.found / seeds.length, precision: die.found / Math.max(1, die.said) },
+    power: {
+      mosfets: power.mosfet.found / power.mosfet.there,
+      chokes: power.choke.found / power.choke.there,
+      sure: power.sureRight / Math.max(1, power.sure),
+    },
     holes: { recall: holes.found / holes.there, falseOnes: (holes.said - holes.found) / seeds.length },
   };
 }

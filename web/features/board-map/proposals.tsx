@@ -117,7 +117,15 @@ function withProposal(map: BoardMap, one: Proposal, packages: readonly Package[]
 }
 
 const wordsOf = (one: Proposal | undefined): string =>
-  !one ? "" : one.what === "die" ? "the die" : one.what === "hole" ? "a hole" : `a ${one.kind ?? "part"}`;
+  !one
+    ? ""
+    : one.what === "die"
+      ? "the die"
+      : one.what === "hole"
+        ? "a hole"
+        : one.kind === "mosfet"
+          ? "a MOSFET"
+          : `a ${one.kind ?? "part"}`;
 
 async function pixelsOf(url: string): Promise<ImageData> {
   const answer = await fetch(url);

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { DIE_ID } from "#core/boardmap/index.ts";
-import { dieRangeKPa, type KitScrew, ON_DIE_MM, padForGap, screwNamed, screwsAtHand } from "#core/coolers/index.ts";
+import { dieRangeKPa, type KitScrew, ON_DIE_MM, padForGap, screwNamed } from "#core/coolers/index.ts";
 import { foldMarks } from "#core/handwork/index.ts";
 import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
 import { api } from "../../app/api.ts";
@@ -45,7 +45,7 @@ export function MountPart({ job, cardName, answer, plan }: CoolerPartProps & { c
       <div className="grid items-start gap-4 lg:grid-cols-2">
         <div className="space-y-4">
           <Sheet title="Screws">
-            <Screws fitted={ok} drawer={plan.value.drawer} />
+            <Screws fitted={ok} />
           </Sheet>
           <Turning fitted={ok} />
         </div>
@@ -75,8 +75,7 @@ export function MountPart({ job, cardName, answer, plan }: CoolerPartProps & { c
   );
 }
 
-function Screws({ fitted: { cooler, fit }, drawer }: { fitted: Fitted; drawer: readonly KitScrew[] }) {
-  const kinds = screwsAtHand(cooler, drawer);
+function Screws({ fitted: { fit, screws } }: { fitted: Fitted }) {
   return (
     <table className="w-full text-left [&_td]:pr-2 [&_th]:pr-2">
       <thead>
@@ -91,7 +90,7 @@ function Screws({ fitted: { cooler, fit }, drawer }: { fitted: Fitted; drawer: r
       </thead>
       <tbody>
         {fit.posts.map((post) => {
-          const kind = kinds.find(({ id }) => id === post.screwId);
+          const kind = screws.find(({ id }) => id === post.screwId);
           return (
             <tr key={post.postId} className="border-t border-line">
               <th scope="row" className="py-2">

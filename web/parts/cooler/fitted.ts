@@ -1,6 +1,16 @@
 import { useMemo } from "react";
 import type { CoolerJob, PadJob } from "#contract";
-import { type Cooler, type Fit, fit, fitTaskOf, isWet, type Mounted, mountedOn } from "#core/coolers/index.ts";
+import {
+  type Cooler,
+  type Fit,
+  fit,
+  fitTaskOf,
+  isWet,
+  type KitScrew,
+  type Mounted,
+  mountedOn,
+  screwsAtHand,
+} from "#core/coolers/index.ts";
 import type { OtherCooler } from "#core/handwork/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 import { coolersApi } from "./endpoints.ts";
@@ -9,6 +19,8 @@ export interface Fitted {
   cooler: Cooler;
   fit: Fit;
   mounted: Mounted;
+  /** Kit and drawer together. */
+  screws: readonly KitScrew[];
 }
 
 export type FitAnswer = { ok: Fitted } | { problem: ProblemDetail } | null;
@@ -18,7 +30,14 @@ export function fittedOf({ cooler, map, plan }: Pick<CoolerJob, "cooler" | "map"
   if (!cooler || !map) return null;
   try {
     const found = fit(fitTaskOf(map, cooler, plan.drawer));
-    return { ok: { cooler, fit: found, mounted: mountedOn(map, cooler, found, plan.drawer) } };
+    return {
+      ok: {
+        cooler,
+        fit: found,
+        mounted: mountedOn(map, cooler, found, plan.drawer),
+        screws: screwsAtHand(cooler, plan.drawer),
+      },
+    };
   } catch (error) {
     if (error instanceof Problem) return { problem: error.detail() };
     throw error;
@@ -63,14 +82,15 @@ export const otherOf = (fitted: Fitted | null): OtherCooler | null =>
     keptOff: fitted.mounted.keptOff,
   };
 
-/** Its screws by kind, such as “4 × short (M2.5 × 8)”. */
-function screwsInWords({ fit: { posts }, cooler }: Fitted): string {
+/** Its screws by kind, such as “4 × short (M2.5 × 8, washer 0.5)”. */
+function screwsInWords({ fit: { posts }, screws }: Fitted): string {
   const counts = new Map<string, number>();
   for (const { screwId } of posts) if (screwId) counts.set(screwId, (counts.get(screwId) ?? 0) + 1);
   return [...counts]
     .map(([id, count]) => {
-      const kind = cooler.kit.find((one) => one.id === id);
-      return `${count} × ${id}${kind ? ` (${kind.thread} × ${kind.lengthMm})` : ""}`;
+      const kind = screws.find((one) => one.id === id);
+      const washer = kind && kind.washerMm > 0 ? `, washer ${kind.washerMm}` : "";
+      return `${count} × ${id}${kind ? ` (${kind.thread} × ${kind.lengthMm}${washer})` : ""}`;
     })
     .join(", ");
 }

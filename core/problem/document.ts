@@ -31,6 +31,9 @@ const pathOf = (issue: v.BaseIssue<unknown>): string =>
     return path === "" ? String(key) : `${path}.${String(key)}`;
   }, "") || "the document";
 
+const MOST_TOLD = 40;
+const shortened = (text: string): string => (text.length > MOST_TOLD ? `${text.slice(0, MOST_TOLD - 1)}…` : text);
+
 /**
  * A document as it was read from a file, checked.
  * @throws Problem of that code for the first thing that is wrong, with the place and the remedy
@@ -48,7 +51,7 @@ export function readDocument<S extends v.GenericSchema>(schema: S, input: unknow
           what:
             issue.received === "undefined"
               ? "This is missing."
-              : `This is ${issue.received}, not ${issue.expected ?? "what is asked for"}.`,
+              : `This is ${shortened(issue.received)}, not ${issue.expected ?? "what is asked for"}.`,
           where: pathOf(issue),
           remedy: "See the file format.",
         },

@@ -6,10 +6,8 @@ import { fit, readFit } from "#core/coolers/index.ts";
 import { planCuts, readCuts } from "#core/cutting/index.ts";
 import { readFasten } from "#core/fasteners/index.ts";
 import { Problem } from "#core/problem/index.ts";
-import { seeded } from "#core/random/index.ts";
+import { damages, type Json } from "#core/problem/tests/damages.ts";
 import { readShop, schedule } from "#core/schedule/index.ts";
-
-type Json = null | boolean | number | string | Json[] | { [key: string]: Json };
 
 const STACK: Json = {
   board: { widthMm: 120, heightMm: 80, thicknessMm: 1.6, youngGPa: 22, poisson: 0.15 },
@@ -146,57 +144,6 @@ function soon(): { now: () => number; until: number } {
   return { now, until: now() + 100 };
 }
 
-const INSTEAD: readonly [Json, ...Json[]] = [
-  null,
-  true,
-  "",
-  "12",
-  "x".repeat(5000),
-  0,
-  -1,
-  0.5,
-  1e-300,
-  1e300,
-  123_456_789,
-  [],
-  {},
-  [[]],
-  [null],
-  { id: 3 },
-];
-
-/** Every place in a document, as the keys that lead to it. */
-function places(document: Json, path: readonly string[] = []): string[][] {
-  const below =
-    document !== null && typeof document === "object"
-      ? Object.entries(document).flatMap(([key, value]) => places(value, [...path, key]))
-      : [];
-  return path.length === 0 ? below : [[...path], ...below];
-}
-
-/** The document with something else at a place, or with nothing there, or with what stands there twice. */
-function damaged(
-  document: Json,
-  path: readonly string[],
-  how: (at: Json, holder: Json[] | { [key: string]: Json }, key: string) => void,
-): Json {
-  const copy = structuredClone(document);
-  let holder = copy;
-  for (const key of path.slice(0, -1)) holder = (holder as { [key: string]: Json })[key] ?? null;
-  const key = path.at(-1) ?? "";
-  how((holder as { [key: string]: Json })[key] ?? null, holder as { [key: string]: Json }, key);
-  return copy;
-}
-
-const REMOVED = (_: Json, holder: Json[] | { [key: string]: Json }, key: string): void => {
-  if (Array.isArray(holder)) holder.splice(Number(key), 1);
-  else delete holder[key];
-};
-const TWICE = (at: Json, holder: Json[] | { [key: string]: Json }, key: string): void => {
-  if (Array.isArray(holder)) holder.push(structuredClone(at));
-  else holder[`${key} again`] = structuredClone(at);
-};
-
 /** Places with a number that is none: JSON would print them as null. */
 function notNumbers(found: unknown, path = ""): string[] {
   if (typeof found === "number") return Number.isFinite(found) ? [] : [`${path}: ${found}`];
@@ -210,21 +157,8 @@ describe.each(WAYS)("a damaged document for $name", ({ whole, way, tries }) => {
   });
 
   it("gets an answer in numbers, or a message that says what is wrong and what to do", () => {
-    const chance = seeded(31);
-    const all = places(whole).flatMap((path) => [
-      { path, how: "removed", document: damaged(whole, path, REMOVED) },
-      { path, how: "twice", document: damaged(whole, path, TWICE) },
-      ...INSTEAD.map((value) => ({
-        path,
-        how: JSON.stringify(value).slice(0, 20),
-        document: damaged(whole, path, (_, holder, key) => {
-          (holder as { [key: string]: Json })[key] = value;
-        }),
-      })),
-    ]);
     const faults: string[] = [];
-    for (const { path, how, document } of chance.shuffled(all).slice(0, tries)) {
-      const where = `${path.join("/")} ${how}`;
+    for (const { where, document } of damages(whole, 31, tries)) {
       try {
         faults.push(...notNumbers(way(document)).map((one) => `${where} → ${one}`));
       } catch (error) {

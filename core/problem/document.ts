@@ -32,6 +32,11 @@ const pathOf = (issue: v.BaseIssue<unknown>): string =>
   }, "") || "the document";
 
 const MOST_TOLD = 40;
+/** What a schema expected and got, where it has no words of its own. */
+export const typeWords = ({ received, expected }: Pick<v.BaseIssue<unknown>, "received" | "expected">): string =>
+  received === "undefined"
+    ? "This is missing."
+    : `This is ${shortened(received)}, not ${expected ?? "what is asked for"}.`;
 const shortened = (text: string): string => (text.length > MOST_TOLD ? `${text.slice(0, MOST_TOLD - 1)}…` : text);
 
 /**
@@ -48,10 +53,7 @@ export function readDocument<S extends v.GenericSchema>(schema: S, input: unknow
       ? { code, what, where: pathOf(issue), remedy }
       : {
           code,
-          what:
-            issue.received === "undefined"
-              ? "This is missing."
-              : `This is ${shortened(issue.received)}, not ${issue.expected ?? "what is asked for"}.`,
+          what: typeWords(issue),
           where: pathOf(issue),
           remedy: "See the file format.",
         },

@@ -1,4 +1,4 @@
 /** Refusals in words, and the check of documents that come from files. */
-export { idText, listOf, numberFrom, readDocument, said } from "./document.ts";
+export { idText, listOf, numberFrom, readDocument, said, typeWords } from "./document.ts";
 export type { Notice, ProblemDetail } from "./problem.ts";
 export { Problem } from "./problem.ts";

@@ -2,6 +2,7 @@ import type { ErrorRequestHandler, Response } from "express";
 import multer from "multer";
 import * as v from "valibot";
 import { Problem, type ProblemDetail } from "#core";
+import { typeWords } from "#core/problem/index.ts";
 import { problemOfDatabase } from "../db/faults.ts";
 
 const STATUS: Record<string, number> = {
@@ -56,12 +57,18 @@ export class InputProblem extends Problem {
   }
 }
 
+/** A page shows no more of them at once. */
+const MOST_ERRORS = 20;
+/** How a schema without words of its own begins. */
+const NO_WORDS = "Invalid ";
+
 /** Checks a body against its schema. @throws InputProblem with one message per field */
 export function checkedBody<T extends v.GenericSchema>(schema: T, body: unknown): v.InferOutput<T> {
   const result = v.safeParse(schema, body);
   if (result.success) return result.output;
   const errors: Record<string, string> = {};
-  for (const issue of result.issues) errors[v.getDotPath(issue) ?? "body"] ??= issue.message;
+  for (const issue of result.issues.slice(0, MOST_ERRORS))
+    errors[v.getDotPath(issue) ?? "body"] ??= issue.message.startsWith(NO_WORDS) ? typeWords(issue) : issue.message;
   throw new InputProblem(errors);
 }
 

@@ -15,7 +15,7 @@ const ENTRIES = {
 
 const { dependencies } = JSON.parse(readFileSync(join(root, "package.json"), "utf8"));
 /** Of many small files, and plain modules: in the bundle they load at once. */
-const TAKEN_IN = ["drizzle-orm", "valibot"];
+const TAKEN_IN = ["date-fns", "drizzle-orm", "valibot"];
 const PACKAGES = Object.keys(dependencies).filter((name) => !TAKEN_IN.includes(name));
 
 export function newest(folder) {

@@ -14,7 +14,7 @@ const FLOOR = 14;
 type Colour = (red: number, green: number, blue: number) => number;
 
 /** Rec. 601 luma, in logarithm. */
-export const brightness: Colour = (red, green, blue) => Math.log(0.299 * red + 0.587 * green + 0.114 * blue + FLOOR);
+const brightness: Colour = (red, green, blue) => Math.log(0.299 * red + 0.587 * green + 0.114 * blue + FLOOR);
 
 /** The strongest channel over the weakest, in logarithm: grey things have none of it, painted boards have. */
 export const colouring: Colour = (red, green, blue) =>

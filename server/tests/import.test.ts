@@ -1,7 +1,11 @@
+import { writeFileSync } from "node:fs";
+import { join } from "node:path";
 import { gunzipSync, gzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ExportFile, ImportReport, Keeping, ServiceLine, ServiceView } from "#contract";
-import type { ProblemDetail } from "#core";
+import { Problem, type ProblemDetail } from "#core";
+import { transfer } from "../keeper-transfer.ts";
+import { removeStaged } from "../services/import.ts";
 import { dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
 
 /** What comes from another machine is not to be trusted: one bad row is named, and nothing of its file comes in. */
@@ -38,6 +42,21 @@ const send = (server: TestServer, body: unknown) =>
 const lines = async (server: TestServer): Promise<number> =>
   (await server.ask<ServiceLine[]>("GET", "/api/bench")).body.length;
 
+/** The first half of an import, as the server's own process does it: what it refuses, null where it takes all. */
+async function checkedIn(text: string): Promise<ProblemDetail | null> {
+  const path = join(into.folder, "export.json");
+  writeFileSync(path, text);
+  try {
+    await transfer({ kind: "stage", file: into.database, from: path, to: `${path}.staged` });
+    return null;
+  } catch (error) {
+    if (error instanceof Problem) return error.detail();
+    throw error;
+  } finally {
+    await removeStaged(`${path}.staged`);
+  }
+}
+
 describe("an import is refused, with the row that is wrong and why:", () => {
   const blobOf = (kind: string): number => file.tables.blobs.findIndex((row) => row.kind === kind);
   it.each<[string, string, Change, RegExp]>([
@@ -64,7 +83,6 @@ describe("an import is refused, with the row that is wrong and why:", () => {
     ["a number that is a text", "runs", (row) => ({ ...row, fanPct: "sixty" }), /runs .*fanPct/],
     ["a missing column", "cards", ({ maker: _maker, ...row }) => row, /Row 1 of cards lacks “maker”/],
     ["a row that is none", "cards", () => ["a"] as unknown as Row, /Row 1 of cards/],
-    ["somebody who is not there", "services", (row) => ({ ...row, cardId: "nobody" }), /Row 1 of services refers/],
     [
       "a setting of a wrong kind",
       "settings",
@@ -73,11 +91,10 @@ describe("an import is refused, with the row that is wrong and why:", () => {
     ],
     ["events without a time", "events", ({ at: _at, ...row }) => row, /Row 1 of events lacks “at”/],
   ])("%s", async (_, table, change, words) => {
-    const refused = await send(into, changed(table, change));
-    expect([refused.status, refused.body.code]).toEqual([422, "bad-export"]);
-    expect(refused.body.what).toMatch(words);
-    expect(refused.body.what).toMatch(/nothing was imported/);
-    expect(await lines(into)).toBe(0);
+    const refused = await checkedIn(JSON.stringify(changed(table, change)));
+    expect(refused?.code).toBe("bad-export");
+    expect(refused?.what).toMatch(words);
+    expect(refused?.what).toMatch(/nothing was imported/);
   });
 
   it.each<[string, string, (bytes: Buffer) => Buffer]>([
@@ -86,12 +103,8 @@ describe("an import is refused, with the row that is wrong and why:", () => {
     ["samples that are cut off", "samples", (bytes) => bytes.subarray(0, bytes.length - 20)],
   ])("%s", async (_, kind, change) => {
     const bytes = (row: Row) => change(Buffer.from(String(row.bytes), "base64")).toString("base64");
-    const refused = await send(
-      into,
-      changed("blobs", (row) => ({ ...row, bytes: bytes(row) }), blobOf(kind)),
-    );
-    expect(refused.body.what).toMatch(/of blobs is damaged/);
-    expect(await lines(into)).toBe(0);
+    const damaged = changed("blobs", (row) => ({ ...row, bytes: bytes(row) }), blobOf(kind));
+    expect((await checkedIn(JSON.stringify(damaged)))?.what).toMatch(/of blobs is damaged/);
   });
 
   it.each<[string, (text: string) => string, RegExp]>([
@@ -102,12 +115,25 @@ describe("an import is refused, with the row that is wrong and why:", () => {
     ["no lists", () => '{"format":"algidus-export","version":1,"tables":{"cards":7}}', /no list/],
     ["a newer version", (text) => text.replace('"version":1', '"version":2'), /newer version/],
   ])("%s", async (_, change, words) => {
-    const answer = await fetch(new URL("/api/import", into.running.address), {
-      method: "POST",
-      body: change(JSON.stringify(file)),
-    });
-    expect(answer.status).toBe(422);
-    expect(((await answer.json()) as ProblemDetail).what).toMatch(words);
+    expect((await checkedIn(change(JSON.stringify(file))))?.what).toMatch(words);
+  });
+
+  it("to whoever sent it, with everything as it was", async () => {
+    const refused = await send(
+      into,
+      changed("cards", (row) => ({ ...row, lookOver: 5 })),
+    );
+    expect([refused.status, refused.body.code]).toEqual([422, "bad-export"]);
+    expect(refused.body.what).toMatch(/Row 1 of cards .*lookOver.*nothing was imported/);
+    // Whom a row refers to is known only once all are together.
+    const orphan = await send(
+      into,
+      changed("services", (row) => ({ ...row, cardId: "nobody" })),
+    );
+    expect(orphan.body.what).toMatch(/Row 1 of services refers/);
+    expect((await send(into, "cards;runs\n1;2")).body.what).toMatch(/not an export|not JSON/);
+    expect(await lines(into)).toBe(0);
+    expect(await checkedIn(JSON.stringify(file))).toBeNull();
   });
 });
 

@@ -12,7 +12,7 @@ import {
 } from "#contract";
 import { Problem } from "#core";
 import type { Cooler } from "#core/coolers/index.ts";
-import { coolerSeen, coolerToday } from "#core/service/index.ts";
+import { type CoolerPoint, coolerSeen, coolerToday } from "#core/service/index.ts";
 import { boardMaps, boardModels, cards, coolerPlans, coolers, readings, runs, services } from "../db/schema.ts";
 import { type Context, needOwn, notFound, record } from "./context.ts";
 
@@ -97,11 +97,8 @@ export async function setCoolerRemoved(context: Context, id: string, removed: bo
 
 const MOST_SEEN = 60;
 
-/** What this workshop's own runs after the work say of a cooler, the newest first. */
-export async function seenWith(
-  { store: { db } }: Context,
-  id: string,
-): Promise<Array<{ fanRpm: number; kPerW: number; dba: number | null }>> {
+/** What this workshop's own last runs after the work say of a cooler. */
+export async function seenWith({ store: { db } }: Context, id: string): Promise<CoolerPoint[]> {
   const rows = await db
     .select({
       side: runs.side,

@@ -163,6 +163,21 @@ describe("another cooler on a card", () => {
     expect(await start()).toBe("started");
   });
 
+  it("kept before a field was there has it as usual when it is read", async () => {
+    const { client } = server.running.context.store;
+    const before = await jobOf();
+    await client.batch(
+      [
+        "UPDATE coolers SET cooler = json_remove(cooler, '$.fins', '$.dieKPa')",
+        "UPDATE cooler_plans SET plan = json_remove(plan, '$.room.supportNm')",
+      ],
+      "write",
+    );
+    expect(await jobOf()).toEqual(before);
+    const { body } = await server.ask<CoolerView>("GET", `/api/coolers/${before.plan.coolerId}`);
+    expect(body.cooler).toMatchObject({ fins: null, dieKPa: null });
+  });
+
   it("refuses a plan made from an older one, and a cooler that is not there", async () => {
     const { plan } = await jobOf();
     const path = `/api/services/${card.serviceId}/cooler`;

@@ -22,6 +22,7 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
   const { map: cooler, change } = editor;
   const set = (more: Partial<Cooler>, what: string): void => change({ ...cooler, ...more }, what);
   const { data: seen = [] } = coolersApi.useCoolerSeenQuery(coolerId);
+  const seenRuns = seen.reduce((sum, { runs }) => sum + runs, 0);
   return (
     <div className="grid items-start gap-4 xl:grid-cols-2">
       <Sheet title={cooler.fins ? "Name and weight" : "The cooler"}>
@@ -85,51 +86,56 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
           <Sheet title="Mount kit">
             <KitScrews screws={cooler.kit} onScrews={(kit) => set({ kit }, "Mount kit")} />
           </Sheet>
-          <Sheet title="What it does in air">
-            <RowsField
-              label="Die over room air"
-              hint="From its sheet, or from runs of this workshop with it."
-              rows={cooler.air}
-              columns={[
-                { key: "fanRpm", label: "Fans (rpm)", least: 1, most: 20_000 },
-                { key: "kPerW", label: "K/W", least: 0.01, most: 10 },
-                { key: "dba", label: "dBA", most: 120, optional: true },
-              ]}
-              fresh={(last) => last ?? { fanRpm: 1500, kPerW: 0.25, dba: null }}
-              most={20}
-              add="Add a fan speed"
-              onRows={(air) => set({ air }, "Air")}
-            />
-            {seen.length > 0 && (
-              <div className="mt-3 border-t border-line pt-3">
-                <p>
-                  {seen.length === 1 ? "One run" : `${seen.length} runs`} with it here:{" "}
-                  {seen
-                    .slice(0, 4)
-                    .map((one) => `${one.kPerW.toFixed(3)} K/W at ${Math.round(one.fanRpm)} rpm`)
-                    .join(", ")}
-                  .
-                </p>
-                <Button
-                  className="mt-2"
-                  onClick={() =>
-                    set(
-                      {
-                        air: seen.slice(0, 20).map(({ fanRpm, kPerW, dba }) => ({
-                          fanRpm: Math.round(fanRpm),
-                          kPerW: Math.round(kPerW * 1e4) / 1e4,
-                          dba: dba === null ? null : Math.round(dba * 10) / 10,
-                        })),
-                      },
-                      "Air, as seen here",
-                    )
-                  }
-                >
-                  Take these over
-                </Button>
-              </div>
-            )}
-          </Sheet>
+          {cooler.kind !== "waterblock" && (
+            <Sheet title="What it does in air">
+              <RowsField
+                label="Die over room air"
+                hint="From its sheet, or from runs of this workshop with it."
+                rows={cooler.air}
+                columns={[
+                  { key: "fanRpm", label: "Fans (rpm)", least: 1, most: 20_000 },
+                  { key: "kPerW", label: "K/W", least: 0.01, most: 10 },
+                  { key: "dba", label: "dBA", most: 120, optional: true },
+                ]}
+                fresh={(last) => last ?? { fanRpm: 1500, kPerW: 0.25, dba: null }}
+                most={20}
+                add="Add a fan speed"
+                onRows={(air) => set({ air }, "Air")}
+              />
+              {seen.length > 0 && (
+                <div className="mt-3 border-t border-line pt-3">
+                  <p>
+                    {seenRuns === 1 ? "One run" : `${seenRuns} runs`} with it here:{" "}
+                    {seen
+                      .slice(0, 4)
+                      .map(
+                        ({ kPerW, fanRpm, runs }) =>
+                          `${kPerW.toFixed(3)} K/W at ${Math.round(fanRpm)} rpm${runs > 1 ? ` (mean of ${runs})` : ""}`,
+                      )
+                      .join(", ")}
+                    .
+                  </p>
+                  <Button
+                    className="mt-2"
+                    onClick={() =>
+                      set(
+                        {
+                          air: seen.slice(0, 20).map(({ fanRpm, kPerW, dba }) => ({
+                            fanRpm: Math.round(fanRpm),
+                            kPerW: Math.round(kPerW * 1e4) / 1e4,
+                            dba: dba === null ? null : Math.round(dba * 10) / 10,
+                          })),
+                        },
+                        "Air, as seen here",
+                      )
+                    }
+                  >
+                    Take these over
+                  </Button>
+                </div>
+              )}
+            </Sheet>
+          )}
         </>
       )}
       {isWet(cooler) && <WaterFigures cooler={cooler} onWater={(water) => set({ water }, "Water")} />}

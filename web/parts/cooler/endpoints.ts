@@ -1,5 +1,6 @@
 import type { CoolerChange, CoolerJob, CoolerLine, CoolerPlanChange, CoolerView } from "#contract";
-import type { AirPoint, Cooler } from "#core/coolers/index.ts";
+import type { Cooler } from "#core/coolers/index.ts";
+import type { CoolerPoint } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 
 export const coolersApi = api.injectEndpoints({
@@ -26,7 +27,7 @@ export const coolersApi = api.injectEndpoints({
       query: ({ id, removed }) => ({ url: `coolers/${id}/removed`, method: "PUT", body: { removed } }),
       invalidatesTags: ["coolers"],
     }),
-    coolerSeen: build.query<AirPoint[], string>({ query: (id) => `coolers/${id}/seen`, providesTags: ["coolers"] }),
+    coolerSeen: build.query<CoolerPoint[], string>({ query: (id) => `coolers/${id}/seen`, providesTags: ["coolers"] }),
     coolerJob: build.query<CoolerJob, string>({
       query: (serviceId) => `services/${serviceId}/cooler`,
       providesTags: ["coolerJob", "map"],

@@ -89,7 +89,7 @@ test("the demo shows the instructive cases", async ({ page }) => {
   // Rows are drawn where they can be seen.
   await page.setViewportSize({ width: 1280, height: 3000 });
   await bench.open();
-  await expect(page.getByRole("list", { name: /^(Cards in work|Handed over)/ }).getByRole("listitem")).toHaveCount(19);
+  await expect(page.getByRole("list", { name: /^(Cards in work|Handed over)/ }).getByRole("listitem")).toHaveCount(20);
   for (const [serial, words] of [
     ["OF70-10342", /cooler/],
     ["QS6-2231-A", /no real change/],
@@ -145,11 +145,11 @@ test("an export comes in again on another machine", async ({ page }) => {
     await page
       .locator("input[type=file]")
       .setInputFiles({ name: "export.json", mimeType: "application/json", buffer: Buffer.from(file) });
-    await expect(page.getByText("19 cards")).toBeVisible();
+    await expect(page.getByText("20 cards")).toBeVisible();
     await page.setViewportSize({ width: 1280, height: 3000 });
     await page.goto(other.url("/"));
     await expect(page.getByRole("list", { name: /^(Cards in work|Handed over)/ }).getByRole("listitem")).toHaveCount(
-      19,
+      20,
     );
   } finally {
     await other.close();

@@ -53,7 +53,7 @@ export function proposeParts(
   const die = rough && sharpened(rough, slopes, field, DIE_REACH);
   const ring = withPartners(memory, die, dark);
   const isFree = (one: Box): boolean => !ring.some((chip) => overlap(chip, one)) && !(die && overlap(die, one));
-  const others = inRows(apart(seen.filter(({ pack }) => pack.kind !== "memory")).filter(isFree));
+  const others = inRows(apart(seen.filter(({ pack }) => pack.kind !== "memory")).filter(isFree), packages);
   const colours = fieldOf(pixels, width, height, place, colouring);
   const colourSlopes = gradients(colours);
   const round = apart([...circlesIn(field, slopes, packages), ...circlesIn(colours, colourSlopes, packages)]).filter(
@@ -453,11 +453,21 @@ function inRow(one: Candidate, all: readonly Candidate[]): number {
   return Math.max(line("xMm", "yMm"), line("yMm", "xMm"));
 }
 
+/** Chokes and controllers may be of one size: those in a row are chokes, a single one is a controller. */
+const LIKELY = { row: "choke", single: "controller" } as const;
+
 /** Small parts out of a row need to be seen better, and are never called sure. */
-function inRows(candidates: readonly Candidate[]): Array<Candidate & { most: number }> {
+function inRows(candidates: readonly Candidate[], packages: readonly Package[]): Array<Candidate & { most: number }> {
   return candidates.flatMap((one) => {
     const row = inRow(one, candidates);
     if (row < 2 && one.score < 0.86) return [];
-    return [{ ...one, most: row >= ROW.least ? 0.9 : 0.6 }];
+    const likely = LIKELY[row < ROW.least ? "single" : "row"];
+    const alike =
+      one.pack.kind === LIKELY.row || one.pack.kind === LIKELY.single
+        ? packages.find(
+            ({ kind, widthMm, heightMm }) => kind === likely && widthMm === one.widthMm && heightMm === one.heightMm,
+          )
+        : undefined;
+    return [{ ...one, pack: alike ?? one.pack, most: row >= ROW.least ? 0.9 : 0.6 }];
   });
 }

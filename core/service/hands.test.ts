@@ -3,17 +3,8 @@ import { readRun } from "../runfile/index.ts";
 import { analyse } from "../soak/index.ts";
 import { logText, MIDSIZE, simulate } from "../virtualcard/index.ts";
 import { type HandsFacts, handsRule, quietOf, type ServiceFacts, STAYS_CLOSED } from "./index.ts";
+import { NOTHING as FACTS } from "./tests/made-run.ts";
 
-const FACTS: ServiceFacts = {
-  skips: {},
-  closed: false,
-  setAside: null,
-  choice: null,
-  work: [],
-  runs: [],
-  attempt: 1,
-  pairs: [],
-};
 const OWN: HandsFacts = { begun: false, finished: false, opened: false, words: "Grey paste", clocks: [] };
 const rule = handsRule({ todo: "", kinds: ["repasted"], not: STAYS_CLOSED, everyTime: true, quiet: false });
 const wanted = (facts: Partial<ServiceFacts>, own: Partial<HandsFacts> = {}) =>

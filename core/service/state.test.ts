@@ -11,18 +11,7 @@ import {
   stationViews,
   summarise,
 } from "./index.ts";
-import { run, temperature } from "./tests/made-run.ts";
-
-const NOTHING: ServiceFacts = {
-  skips: {},
-  closed: false,
-  setAside: null,
-  choice: null,
-  work: [],
-  runs: [],
-  attempt: 1,
-  pairs: [],
-};
+import { NOTHING, run, temperature } from "./tests/made-run.ts";
 
 /** What a made-up station is told about itself. */
 interface Own {

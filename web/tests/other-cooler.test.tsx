@@ -5,8 +5,9 @@ import { Provider } from "react-redux";
 import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it } from "vitest";
 import { type CoolerJob, type CoolerPlan, EMPTY_COOLER_PLAN } from "#contract";
-import { addScrew, type BoardMap, EMPTY_MAP, PACKAGES, stampPart } from "#core/boardmap/index.ts";
-import { type Cooler, EMPTY_COOLER } from "#core/coolers/index.ts";
+import { type BoardMap, PACKAGES, stampPart } from "#core/boardmap/index.ts";
+import type { Cooler } from "#core/coolers/index.ts";
+import { BLOCK, memory, ON_MAP } from "#core/coolers/tests/made.ts";
 import { makeStore } from "../app/store.ts";
 import type { Saved } from "../app/use-saved.ts";
 import { BringsPart } from "../features/other-cooler/brings.tsx";
@@ -19,44 +20,14 @@ import { fitHeadline, lostContacts } from "../parts/cooler/words.ts";
 
 afterEach(cleanup);
 
-const [memory, , mosfet] = PACKAGES;
-if (!memory || !mosfet) throw new Error("The usual packages are gone.");
-
-/** A die with four holes about it, memory left and a MOSFET right of it. */
-const MAP: BoardMap = [
-  [-25, -25],
-  [25, -25],
-  [-25, 25],
-  [25, 25],
-].reduce(
-  (map, [x = 0, y = 0]) => addScrew(map, { xMm: 100 + x, yMm: 50 + y }).map,
-  stampPart(
-    stampPart(
-      {
-        ...EMPTY_MAP,
-        board: { ...EMPTY_MAP.board, dieTallMm: 2.4 },
-        die: { xMm: 100, yMm: 50, widthMm: 20, heightMm: 20 },
-      },
-      memory,
-      { xMm: 68, yMm: 50 },
-      "front",
-    ).map,
-    mosfet,
-    { xMm: 160, yMm: 50 },
-    "front",
-  ).map,
-);
+const mosfet = PACKAGES.find(({ kind }) => kind === "mosfet");
+if (!mosfet) throw new Error("The usual packages are gone.");
+const MAP: BoardMap = stampPart(ON_MAP, mosfet, { xMm: 160, yMm: 50 }, "front").map;
 const AIR: Cooler = {
-  ...EMPTY_COOLER,
+  ...BLOCK,
   name: "Broad",
   kind: "air",
-  outline: { xMm: 20, yMm: 0, widthMm: 200, heightMm: 96 },
-  plate: { xMm: 0, yMm: 0, widthMm: 40, heightMm: 40, metal: "aluminium" },
-  faces: [{ id: "f1", xMm: -32, yMm: 0, widthMm: 15, heightMm: 30, levelMm: -0.5, for: "pad" }],
-  posts: [-25, 25].flatMap((x) =>
-    [-25, 25].map((y) => ({ id: `p${x}${y}`, xMm: x, yMm: y, thread: "M2.5", holeDepthMm: 5, levelMm: 0.5 })),
-  ),
-  kit: [{ id: "kit", thread: "M2.5", lengthMm: 8, washerMm: 0.5, quantity: 4, shouldered: false }],
+  plate: BLOCK.plate && { ...BLOCK.plate, metal: "aluminium" },
   heightMm: 60,
   weightG: 1400,
   air: [
@@ -228,7 +199,11 @@ describe("does it go on", () => {
     const plan = { ...job.plan, drawer: AIR.kit };
     const answer = fittedOf({ ...job, plan });
     const fittedWith = answer && "ok" in answer ? answer.ok : null;
-    expect(otherOf(fittedWith)).toMatchObject({ wet: false, screws: "4 × kit (M2.5 × 8, washer 0.5)", keptOff: [] });
+    expect(otherOf(fittedWith)).toMatchObject({
+      wet: false,
+      screws: "4 × kit (M2.5 × 8, washer 0.5)",
+      keptOff: ["S5"],
+    });
     expect(otherOf(null)).toBeNull();
   });
 

@@ -1,4 +1,5 @@
 import type { Analysis, TemperatureFigures } from "../../soak/index.ts";
+import type { ServiceFacts } from "../index.ts";
 
 /** A sensor that settled at a temperature, in a room of 20 °C. */
 export const temperature = (meanC: number): TemperatureFigures => ({
@@ -52,3 +53,15 @@ export function run(id: string, side: "before" | "after", edgeC: number, more: o
     ...more,
   };
 }
+
+/** Of a service that was only just begun. */
+export const NOTHING: ServiceFacts = {
+  skips: {},
+  closed: false,
+  setAside: null,
+  choice: null,
+  work: [],
+  runs: [],
+  attempt: 1,
+  pairs: [],
+};

@@ -75,37 +75,12 @@ export function BringsPart({ job, cooler, loop, answer }: Props) {
         </Note>
       ) : (
         <Sheet title={`${cooler.name} against today’s cooler at ${figure(today.powerW, 0)} W`}>
-          <div className="overflow-x-auto">
-            <table className="w-full min-w-[40rem] text-left">
-              <thead>
-                <tr className="text-sm text-soft">
-                  <th className="py-1 font-normal">Its fans</th>
-                  <th className="font-normal">Die over room</th>
-                  <th className="font-normal">Against today, equal speed</th>
-                  <th className="font-normal">Against today, equally loud</th>
-                  <th className="font-normal">Memory</th>
-                  <th className="font-normal">VRM</th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((row) => (
-                  <tr key={row.fanRpm} className="border-t border-line align-top">
-                    <th scope="row" className="py-2 pr-3">
-                      {figure(row.fanRpm, 0)} rpm
-                      <Level dba={row.dba} />
-                    </th>
-                    <td className="py-2 pr-3">
-                      <span className="text-lg font-bold">{span(row.die)}</span>
-                      <Over one={row.die} roomC={roomC} limitC={limits.edgeC} />
-                    </td>
-                    <td className="py-2 pr-3">{change(row.atEqualSpeedK)}</td>
-                    <EquallyLoud row={row} />
-                    <Beside row={row} rest={rest} />
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Speeds
+            fans="Its fans"
+            between={["Against today, equal speed"]}
+            rows={rows.map((row) => ({ ...row, between: [change(row.atEqualSpeedK)] }))}
+            rest={rest}
+          />
           <p className="mt-3 text-sm text-soft">
             Today: {figure(today.edgeK)} K over room at {figure(today.fanRpm, 0)} rpm ({today.runName}). Sheets hold
             within about 12 %; memory and VRM share the plate with the die by an estimate, so their intervals are wide.
@@ -117,38 +92,71 @@ export function BringsPart({ job, cooler, loop, answer }: Props) {
   );
 }
 
-type Row = Pick<BringRow, "memory" | "vrm" | "atEqualNoiseK">;
 interface Rest {
   lost: { memory: string[]; vrm: string[] };
   limits: { memoryC: number | null; vrmC: number | null; edgeC: number | null };
   roomC: number;
 }
+type Row = Pick<BringRow, "fanRpm" | "dba" | "die" | "memory" | "vrm" | "atEqualNoiseK">;
 
-const Level = ({ dba }: { dba: number | null }) =>
-  dba === null ? null : <span className="block text-sm font-normal text-soft">{figure(dba, 0)} dBA</span>;
-
-const EquallyLoud = ({ row: { atEqualNoiseK } }: { row: Row }) => (
-  <td className="py-2 pr-3">
-    {change(atEqualNoiseK)}
-    {atEqualNoiseK && (
-      <span className="block text-sm text-soft">today’s at {figure(atEqualNoiseK.todayRpm, 0)} rpm</span>
-    )}
-  </td>
-);
-
-/** Memory and VRM: what is foretold, or that they lose their contact. */
-function Beside({ row, rest: { lost, limits, roomC } }: { row: Row; rest: Rest }) {
+/** What is foretold at three speeds of the fans; `between` stands between the die and what is equally loud. */
+function Speeds({
+  fans,
+  between,
+  rows,
+  rest: { lost, limits, roomC },
+}: {
+  fans: string;
+  between: readonly string[];
+  rows: ReadonlyArray<Row & { between: readonly string[] }>;
+  rest: Rest;
+}) {
   return (
-    <>
-      <td className="py-2 pr-3">
-        {lost.memory.length > 0 ? <Lost /> : span(row.memory)}
-        <Over one={row.memory} roomC={roomC} limitC={limits.memoryC} />
-      </td>
-      <td className="py-2">
-        {lost.vrm.length > 0 ? <Lost /> : span(row.vrm)}
-        <Over one={row.vrm} roomC={roomC} limitC={limits.vrmC} />
-      </td>
-    </>
+    <div className="overflow-x-auto">
+      <table className="w-full min-w-[44rem] text-left">
+        <thead>
+          <tr className="text-sm text-soft">
+            <th className="py-1 font-normal">{fans}</th>
+            {["Die over room", ...between, "Against today, equally loud", "Memory", "VRM"].map((words) => (
+              <th key={words} className="font-normal">
+                {words}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ fanRpm, dba, die, atEqualNoiseK, memory, vrm, between: more }) => (
+            <tr key={fanRpm} className="border-t border-line align-top [&_td]:py-2 [&_td]:pr-3">
+              <th scope="row" className="py-2 pr-3">
+                {figure(fanRpm, 0)} rpm
+                {dba !== null && <span className="block text-sm font-normal text-soft">{figure(dba, 0)} dBA</span>}
+              </th>
+              <td>
+                <span className="text-lg font-bold">{span(die)}</span>
+                <Over one={die} roomC={roomC} limitC={limits.edgeC} />
+              </td>
+              {more.map((words, index) => (
+                <td key={between[index]}>{words}</td>
+              ))}
+              <td>
+                {change(atEqualNoiseK)}
+                {atEqualNoiseK && (
+                  <span className="block text-sm text-soft">today’s at {figure(atEqualNoiseK.todayRpm, 0)} rpm</span>
+                )}
+              </td>
+              <td>
+                {lost.memory.length > 0 ? <Lost /> : span(memory)}
+                <Over one={memory} roomC={roomC} limitC={limits.memoryC} />
+              </td>
+              <td>
+                {lost.vrm.length > 0 ? <Lost /> : span(vrm)}
+                <Over one={vrm} roomC={roomC} limitC={limits.vrmC} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -202,39 +210,15 @@ function InWater({
   );
   return (
     <Sheet title={`${cooler.name} in its loop against today’s cooler at ${figure(today.powerW, 0)} W`}>
-      <div className="overflow-x-auto">
-        <table className="w-full min-w-[44rem] text-left">
-          <thead>
-            <tr className="text-sm text-soft">
-              <th className="py-1 font-normal">Radiator fans</th>
-              <th className="font-normal">Die over room</th>
-              <th className="font-normal">Coolant over room</th>
-              <th className="font-normal">Against today</th>
-              <th className="font-normal">Equally loud</th>
-              <th className="font-normal">Memory</th>
-              <th className="font-normal">VRM</th>
-            </tr>
-          </thead>
-          <tbody>
-            {bringsInWater(points, today, touches).map((row) => (
-              <tr key={row.fanRpm} className="border-t border-line align-top">
-                <th scope="row" className="py-2 pr-3">
-                  {figure(row.fanRpm, 0)} rpm
-                  <Level dba={row.dba} />
-                </th>
-                <td className="py-2 pr-3">
-                  <span className="text-lg font-bold">{span(row.die)}</span>
-                  <Over one={row.die} roomC={rest.roomC} limitC={rest.limits.edgeC} />
-                </td>
-                <td className="py-2 pr-3">{figure(row.coolantOverRoomK)} K</td>
-                <td className="py-2 pr-3">{change(row.againstTodayK)}</td>
-                <EquallyLoud row={row} />
-                <Beside row={row} rest={rest} />
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <Speeds
+        fans="Radiator fans"
+        between={["Coolant over room", "Against today"]}
+        rows={bringsInWater(points, today, touches).map((row) => ({
+          ...row,
+          between: [`${figure(row.coolantOverRoomK)} K`, change(row.againstTodayK)],
+        }))}
+        rest={rest}
+      />
       <p className="mt-3 text-sm text-soft">
         Today: {figure(today.edgeK)} K over room at {figure(today.fanRpm, 0)} rpm ({today.runName}). Sheets hold within
         about 12 %; memory and VRM share the block with the die by an estimate, so their intervals are wide: the run

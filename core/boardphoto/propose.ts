@@ -53,7 +53,14 @@ export function proposeParts(
   const die = rough && sharpened(rough, slopes, field, DIE_REACH);
   const ring = withPartners(memory, die, dark);
   const isFree = (one: Box): boolean => !ring.some((chip) => overlap(chip, one)) && !(die && overlap(die, one));
-  const others = inRows(apart(seen.filter(({ pack }) => pack.kind !== "memory")).filter(isFree), packages);
+  // Small packages differ by little more than the slack of their sides: of those that explain one place the size that is measured there.
+  const bySize = (one: Candidate): number => {
+    const { widthMm, heightMm } = sharpened(one, slopes, field, SIZE_REACH);
+    const offMm = Math.abs(widthMm - one.widthMm) + Math.abs(heightMm - one.heightMm);
+    return one.score - Math.min(MOST_OFF, OFF_A_MM * offMm);
+  };
+  const small = seen.filter(({ pack }) => pack.kind !== "memory");
+  const others = inRows(apart(small, bySize).filter(isFree), packages);
   const colours = fieldOf(pixels, width, height, place, colouring);
   const colourSlopes = gradients(colours);
   const round = apart([...circlesIn(field, slopes, packages), ...circlesIn(colours, colourSlopes, packages)]).filter(
@@ -245,9 +252,13 @@ function standsOut(mean: Mean, look: Way["look"], x: number, y: number, w: numbe
 }
 
 /** The best of those that lie over one another. */
-function apart<T extends Box & { score: number }>(candidates: readonly T[]): T[] {
+function apart<T extends Box & { score: number }>(
+  candidates: readonly T[],
+  rank: (one: T) => number = ({ score }) => score,
+): T[] {
   const kept: T[] = [];
-  for (const one of candidates.toSorted((a, b) => b.score - a.score))
+  const ranked = candidates.map((one) => ({ one, at: rank(one) })).toSorted((a, b) => b.at - a.at);
+  for (const { one } of ranked)
     if (kept.length < MOST && !kept.some((other) => overlap(one, other, 0.4))) kept.push(one);
   return kept;
 }
@@ -343,7 +354,11 @@ function middleOf(memory: readonly Candidate[]): { x: number; y: number } | null
   return { x: axis("xMm", "yMm"), y: axis("yMm", "xMm") };
 }
 
+/** How much worse a size counts by each millimetre it is off what is measured. */
+const OFF_A_MM = 0.08;
+const MOST_OFF = 0.25;
 /** How far a side may be off, cells. */
+const SIZE_REACH = 6;
 const DIE_REACH = 7;
 const PART_REACH = 4;
 

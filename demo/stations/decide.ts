@@ -1,5 +1,6 @@
 import { EMPTY_COOLER_PLAN } from "#contract";
 import { changeCoolerPlan, readCoolers } from "#server/services/coolers.ts";
+import { addReading } from "#server/services/readings.ts";
 import { decide } from "#server/stations/decide/decide.ts";
 import type { FillStation } from "../station.ts";
 
@@ -41,6 +42,16 @@ export const fill: FillStation = async (context, serviceOf) => {
     });
   const water = serviceOf.get("OF70-12310");
   if (!water) return;
+  const heard = {
+    kind: "sound",
+    place: "30 cm",
+    shown: 39,
+    emissivity: null,
+    surroundC: null,
+    note: "",
+    liveId: null,
+  } as const;
+  await addReading(context, water, heard, null);
   await decide(context, water, {
     choice: "cooler",
     recommended: "repaste",

@@ -40,7 +40,8 @@ export function CoolersPage() {
                   {one.name}
                 </Link>
                 <span className="flex items-center gap-3 text-sm text-soft">
-                  {KIND_WORDS[one.kind]} · {one.cards === 1 ? "1 card" : `${one.cards} cards`}
+                  {KIND_WORDS[one.kind]}
+                  {!one.fins && ` · ${one.cards === 1 ? "1 card" : `${one.cards} cards`}`}
                   <Button
                     look="quiet"
                     aria-label={`Remove ${one.name}`}

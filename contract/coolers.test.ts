@@ -100,8 +100,10 @@ describe("the plan of another cooler", () => {
   it("keeps no more readings than it says, and none that no gauge shows", () => {
     const reading = { atMin: 1, pressureKPa: 40, airC: 21 };
     const leak = (readings: unknown[]) => ({ ...EMPTY_COOLER_PLAN, leak: { ...EMPTY_COOLER_PLAN.leak, readings } });
-    expect(refusal(CoolerPlanFile, leak(Array(MOST_LEAK_READINGS).fill(reading)))).toEqual([]);
-    expect(refusal(CoolerPlanFile, leak(Array(MOST_LEAK_READINGS + 1).fill(reading)))).toEqual(["leak.readings"]);
+    expect(refusal(CoolerPlanFile, leak(Array.from({ length: MOST_LEAK_READINGS }, () => reading)))).toEqual([]);
+    expect(refusal(CoolerPlanFile, leak(Array.from({ length: MOST_LEAK_READINGS + 1 }, () => reading)))).toEqual([
+      "leak.readings",
+    ]);
     expect(refusal(CoolerPlanFile, leak([{ ...reading, pressureKPa: 1e6 }]))).toEqual(["leak.readings.0.pressureKPa"]);
     expect(
       refusal(CoolerPlanFile, { ...EMPTY_COOLER_PLAN, leak: { ...EMPTY_COOLER_PLAN.leak, namedKPaPerH: 0 } }),

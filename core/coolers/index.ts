@@ -7,7 +7,7 @@
 
 export type { BringRow, Brought, Today, Touches } from "./brings.ts";
 export { bringsInAir, bringsInWater, loopDba } from "./brings.ts";
-export type { AirPoint, Cooler, FaceUse, KitScrew } from "./drawing.ts";
+export type { Cooler, FaceUse, KitScrew } from "./drawing.ts";
 export {
   COOLER_FORMAT,
   COOLER_KINDS,

@@ -18,25 +18,18 @@ export function circlesOf(
   inside: "disc" | "ring" = "disc",
 ): Circle[] {
   const { wide, high } = field;
-  const least = Math.max(0.1, 5 * usual);
+  const edges = strongEdges(field, gx, gy, Math.max(0.1, 5 * usual));
   const found: Circle[] = [];
   for (const radiusMm of radiiMm) {
     const r = radiusMm / CELL_MM;
     for (const sign of [1, -1]) {
       const votes = new Uint16Array(wide * high);
-      for (let y = 2; y < high - 2; y++)
-        for (let x = 2; x < wide - 2; x++) {
-          const at = y * wide + x;
-          const dx = gx[at] ?? 0;
-          const dy = gy[at] ?? 0;
-          const size = Math.hypot(dx, dy);
-          if (size < least) continue;
-          const mx = Math.round(x - (sign * r * dx) / size);
-          const my = Math.round(y - (sign * r * dy) / size);
-          if (mx < 0 || my < 0 || mx >= wide || my >= high) continue;
-          const turn = Math.floor(((Math.atan2(dy, dx) + Math.PI) / (2 * Math.PI)) * DIRECTIONS) % DIRECTIONS;
-          votes[my * wide + mx] = (votes[my * wide + mx] ?? 0) | (1 << turn);
-        }
+      for (let at = 0; at < edges.count; at++) {
+        const mx = Math.round((edges.x[at] ?? 0) - sign * r * (edges.ux[at] ?? 0));
+        const my = Math.round((edges.y[at] ?? 0) - sign * r * (edges.uy[at] ?? 0));
+        if (mx >= 0 && my >= 0 && mx < wide && my < high)
+          votes[my * wide + mx] = (votes[my * wide + mx] ?? 0) | (edges.bit[at] ?? 0);
+      }
       for (let y = 2; y < high - 2; y++)
         for (let x = 2; x < wide - 2; x++) {
           if (votes[y * wide + x] === 0) continue;
@@ -47,6 +40,44 @@ export function circlesOf(
         }
     }
   }
+  return found;
+}
+
+/** Edges one after the other: where they are, where they point to the brighter side (length 1), and their direction as one bit of sixteen. */
+interface StrongEdges {
+  count: number;
+  x: Uint16Array;
+  y: Uint16Array;
+  ux: Float32Array;
+  uy: Float32Array;
+  bit: Uint16Array;
+}
+
+function strongEdges({ wide, high }: Field, gx: Float32Array, gy: Float32Array, least: number): StrongEdges {
+  const most = gx.length;
+  const found: StrongEdges = {
+    count: 0,
+    x: new Uint16Array(most),
+    y: new Uint16Array(most),
+    ux: new Float32Array(most),
+    uy: new Float32Array(most),
+    bit: new Uint16Array(most),
+  };
+  for (let y = 2; y < high - 2; y++)
+    for (let x = 2; x < wide - 2; x++) {
+      const dx = gx[y * wide + x] ?? 0;
+      const dy = gy[y * wide + x] ?? 0;
+      const square = dx * dx + dy * dy;
+      if (square < least * least) continue;
+      const size = Math.sqrt(square);
+      const turn = Math.floor(((Math.atan2(dy, dx) + Math.PI) / (2 * Math.PI)) * DIRECTIONS) % DIRECTIONS;
+      const at = found.count++;
+      found.x[at] = x;
+      found.y[at] = y;
+      found.ux[at] = dx / size;
+      found.uy[at] = dy / size;
+      found.bit[at] = 1 << turn;
+    }
   return found;
 }
 

@@ -10,10 +10,10 @@ const LEAST_SIDE = 0.15;
 
 /** Sums of edge presence, 0…1 a cell, along the direction of each side: of the sides of something darker, and of something brighter. */
 export interface Edges {
-  wide: number;
-  high: number;
-  dark: Sides;
-  bright: Sides;
+  readonly wide: number;
+  readonly high: number;
+  readonly dark: Sides;
+  readonly bright: Sides;
 }
 
 /** Left and right sides sum downward, upper and lower ones to the right; one row or column more than cells. */
@@ -49,7 +49,18 @@ export function edgesOf(
     upper: along(gy, sign === 1 ? -1 : 1, wide, false),
     lower: along(gy, sign, wide, false),
   });
-  return { wide, high, dark: sidesOf(1), bright: sidesOf(-1) };
+  // Most photos are asked for one of them only, and each takes as long as finding in it.
+  const made: { dark?: Sides; bright?: Sides } = {};
+  return {
+    wide,
+    high,
+    get dark() {
+      return (made.dark ??= sidesOf(1));
+    },
+    get bright() {
+      return (made.bright ??= sidesOf(-1));
+    },
+  };
 }
 
 /**

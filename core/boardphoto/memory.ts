@@ -18,13 +18,15 @@ export function memoryAndDie(
   return { ring: withPartners(memory, die, way), die };
 }
 
+/** Of a package, upright or turned. */
+const sizeOf = ({ pack }: Candidate): string => [pack.widthMm, pack.heightMm].toSorted((a, b) => a - b).join(" ");
+
 /** Memory of one board is of one package: the size that is seen best, upright or turned. */
 function oneSize(candidates: readonly Candidate[]): Candidate[] {
   const weight = new Map<string, number>();
-  const key = ({ pack }: Candidate): string => [pack.widthMm, pack.heightMm].toSorted((a, b) => a - b).join(" ");
-  for (const one of candidates) weight.set(key(one), (weight.get(key(one)) ?? 0) + one.score ** 4);
+  for (const one of candidates) weight.set(sizeOf(one), (weight.get(sizeOf(one)) ?? 0) + one.score ** 4);
   const best = [...weight].toSorted((a, b) => b[1] - a[1])[0]?.[0];
-  return candidates.filter((one) => key(one) === best);
+  return candidates.filter((one) => sizeOf(one) === best);
 }
 
 const DIE = { leastMm: 10, mostMm: 34, fineMm: 0.5, coarseMm: 1 };

@@ -22,7 +22,7 @@ export function KitScrews({
       {screws.length === 0 && <p className="text-soft">No screws yet.</p>}
       {screws.map((screw, index) => (
         <div key={screw.id} className="flex items-end gap-2 border-b border-line pb-2">
-          <div className="grid min-w-0 flex-1 grid-cols-6 items-end gap-2">
+          <div className="grid min-w-0 flex-1 grid-cols-[repeat(auto-fit,minmax(6rem,1fr))] items-end gap-2">
             <TextField
               label="Name"
               key={`name ${screw.id}`}

@@ -1,17 +1,14 @@
 import * as v from "valibot";
 import { describe, expect, it } from "vitest";
 import { type Cooler, EMPTY_COOLER } from "#core/coolers/index.ts";
+import { BLOCK as MADE } from "#core/coolers/tests/made.ts";
 import { damages, type Json } from "#core/problem/tests/damages.ts";
 import { CoolerFile, CoolerPlanFile, EMPTY_COOLER_PLAN, MOST_LEAK_READINGS } from "./index.ts";
 
 const BLOCK: Cooler = {
-  ...EMPTY_COOLER,
-  name: "Block",
+  ...MADE,
   kind: "hybrid",
-  outline: { xMm: 20, yMm: 0, widthMm: 200, heightMm: 96 },
-  plate: { xMm: 0, yMm: 0, widthMm: 40, heightMm: 40, metal: "copper" },
-  faces: [{ id: "f1", xMm: -32, yMm: 0, widthMm: 15, heightMm: 30, levelMm: -0.5, for: "pad" }],
-  posts: [{ id: "p1", xMm: 25, yMm: 25, thread: "6-32 UNC", holeDepthMm: 5, levelMm: 0.5 }],
+  posts: MADE.posts.slice(0, 1).map((post) => ({ ...post, thread: "6-32 UNC" })),
   fans: [{ id: "fan1", xMm: 0, yMm: 0, widthMm: 90, heightMm: 90 }],
   kit: [{ id: "long", thread: "M2.5", lengthMm: 10, washerMm: 0.5, quantity: null, shouldered: true }],
   dieKPa: 230,

@@ -1,6 +1,7 @@
 import { COOLER_KINDS, type Cooler, isWet } from "#core/coolers/index.ts";
 import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import { KitScrews } from "../../parts/cooler/kit-screws.tsx";
+import { LossRows } from "../../parts/cooler/loss-rows.tsx";
 import { KIND_WORDS } from "../../parts/cooler/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { AreaField, SelectField, TextField } from "../../ui/field.tsx";
@@ -157,16 +158,9 @@ function WaterFigures({ cooler, onWater }: { cooler: Cooler; onWater: (water: Co
           most={5000}
           onValue={(insideMl) => insideMl !== null && onWater({ ...water, insideMl })}
         />
-        <RowsField
-          label="What it loses"
+        <LossRows
           rows={water.losses}
-          columns={[
-            { key: "lPerMin", label: "L/min", most: 100 },
-            { key: "kPa", label: "kPa", most: 500 },
-          ]}
-          fresh={(last) => last ?? { lPerMin: 3, kPa: 8 }}
-          most={20}
-          add="Add a flow"
+          first={{ lPerMin: 3, kPa: 8 }}
           onRows={(losses) => onWater({ ...water, losses })}
         />
         <RowsField

@@ -1,4 +1,5 @@
 import type { Cooler } from "#core/coolers/index.ts";
+import { LossRows } from "../../parts/cooler/loss-rows.tsx";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
@@ -122,16 +123,9 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
                   add="Add a fan speed"
                   onRows={(cooling) => change({ cooling })}
                 />
-                <RowsField
-                  label="What it loses"
+                <LossRows
                   rows={radiator.losses}
-                  columns={[
-                    { key: "lPerMin", label: "L/min", most: 100 },
-                    { key: "kPa", label: "kPa", most: 500 },
-                  ]}
-                  fresh={(last) => last ?? { lPerMin: 4, kPa: 2 }}
-                  most={20}
-                  add="Add a flow"
+                  first={{ lPerMin: 4, kPa: 2 }}
                   onRows={(losses) => change({ losses })}
                 />
                 <Button look="quiet" onClick={() => set({ radiators: loop.radiators.filter((_, at) => at !== index) })}>

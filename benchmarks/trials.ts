@@ -14,6 +14,26 @@ import {
 } from "#core/virtualcard/index.ts";
 import { fieldRun } from "../core/soak/tests/field-card.ts";
 
+/** A sound computation fails a sample of seeds no more often than this. */
+const FALSE_ALARM = 0.02;
+
+/**
+ * How many of a sample may miss before a share is no longer believed: the least k with P(more than k) ≤ `FALSE_ALARM` by the binomial law.
+ * @param count trials in the sample
+ * @param share of trials that hit when all is as it should be
+ */
+export function missesAllowed(count: number, share: number): number {
+  let chance = share ** count;
+  let sum = chance;
+  let k = 0;
+  while (1 - sum > FALSE_ALARM) {
+    chance *= ((count - k) / (k + 1)) * ((1 - share) / share);
+    sum += chance;
+    k++;
+  }
+  return k;
+}
+
 export interface RiseTrials {
   steady: number;
   covered: number;
@@ -241,9 +261,17 @@ export function diagnoseTrials(count: number, firstSeed: number, withHealthy: bo
   return result;
 }
 
+/** The same cards are judged with and without a healthy run. */
+const SYMPTOMS = new Map<string, Symptoms>();
+
 function symptomsOfSpec(spec: RunSpec): Symptoms {
+  const key = JSON.stringify(spec);
+  const known = SYMPTOMS.get(key);
+  if (known) return known;
   const table = tableOf(spec);
-  return symptomsOf(table, analyse(table));
+  const made = symptomsOf(table, analyse(table));
+  SYMPTOMS.set(key, made);
+  return made;
 }
 
 export interface EarlyStopTrials {

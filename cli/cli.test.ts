@@ -2,8 +2,9 @@ import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { logText, MIDSIZE, simulate } from "#core/virtualcard/index.ts";
+import { main } from "./main.ts";
 
 let folder: string;
 const steps = [
@@ -41,18 +42,40 @@ beforeAll(() => {
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const run = (...words: string[]) => {
-  const { stdout, stderr, status } = spawnSync(
-    process.execPath,
-    ["bin/algidus", ...words.map((word) => (word.endsWith(".csv") ? join(folder, word) : word))],
-    { encoding: "utf8" },
-  );
+const paths = (words: readonly string[]): string[] =>
+  words.map((word) => (word.endsWith(".csv") ? join(folder, word) : word));
+
+/** A command in a process of its own, as a shell runs it. */
+const spawned = (...words: string[]) => {
+  const { stdout, stderr, status } = spawnSync(process.execPath, ["bin/algidus", ...paths(words)], {
+    encoding: "utf8",
+  });
   return { stdout, stderr, status };
 };
 
+/** The same command in this process, which starts none: what it writes and how it would exit. */
+const run = async (...words: string[]) => {
+  const said = { stdout: "", stderr: "" };
+  const spies = (["stdout", "stderr"] as const).map((stream) =>
+    vi.spyOn(process[stream], "write").mockImplementation((text) => {
+      said[stream] += String(text);
+      return true;
+    }),
+  );
+  try {
+    await main(paths(words));
+    return { ...said, status: Number(process.exitCode ?? 0) };
+  } finally {
+    for (const spy of spies) spy.mockRestore();
+    process.exitCode = undefined;
+    // Each run listens for a closed pipe.
+    process.stdout.removeAllListeners("error");
+  }
+};
+
 describe("algidus analyse", () => {
-  it("prints one JSON document with the named fields and nothing else", () => {
-    const { stdout, status } = run("analyse", "before.csv", "--json");
+  it("prints one JSON document with the named fields and nothing else", async () => {
+    const { stdout, status } = spawned("analyse", "before.csv", "--json");
     expect(status).toBe(0);
     const found = JSON.parse(stdout);
     expect(found).toMatchObject({
@@ -70,21 +93,23 @@ describe("algidus analyse", () => {
     expect(found.columns[0]).toMatchObject({ header: "Time [s]", role: "time", sure: true });
   });
 
-  it("takes typed room air over a column, with its uncertainty", () => {
-    const found = JSON.parse(run("analyse", "airless.csv", "--ambient", "21,5", "--ambient-u", "0.4", "--json").stdout);
+  it("takes typed room air over a column, with its uncertainty", async () => {
+    const found = JSON.parse(
+      (await run("analyse", "airless.csv", "--ambient", "21,5", "--ambient-u", "0.4", "--json")).stdout,
+    );
     expect(found.ambient).toEqual({ valueC: 21.5, u95K: 0.4, source: "option" });
   });
 
-  it("prints a table for people", () => {
-    const { stdout } = run("analyse", "airless.csv");
+  it("prints a table for people", async () => {
+    const { stdout } = await run("analyse", "airless.csv");
     expect(stdout).toContain("can't be compared");
     expect(stdout).toMatch(/edge\s+\d+\.\d/);
   });
 });
 
 describe("algidus compare", () => {
-  it("compares logs of two dialects", () => {
-    const found = JSON.parse(run("compare", "before.csv", "after.csv", "--json").stdout);
+  it("compares logs of two dialects", async () => {
+    const found = JSON.parse((await run("compare", "before.csv", "after.csv", "--json")).stdout);
     expect(found).toMatchObject({ comparable: true, verdict: "better", hotspotGap: { verdict: "smaller" } });
     expect(found.atEqualConditions.roles.edge).toMatchObject({ verdict: "cooler" });
     expect(found.differences.map((one: { what: string }) => one.what)).toEqual(
@@ -92,8 +117,8 @@ describe("algidus compare", () => {
     );
   });
 
-  it("exits 0 without room air and says that it can't be compared", () => {
-    const { stdout, status } = run("compare", "airless.csv", "after.csv", "--json");
+  it("exits 0 without room air and says that it can't be compared", async () => {
+    const { stdout, status } = await run("compare", "airless.csv", "after.csv", "--json");
     expect(status).toBe(0);
     expect(JSON.parse(stdout)).toMatchObject({ comparable: false, verdict: "not-comparable", atEqualConditions: null });
   });
@@ -111,8 +136,8 @@ describe("bad usage", () => {
     [["compare", "before.csv"], /two log files/],
     [["dance"], /no command/],
     [["backup"], /backup FILE/],
-  ])("%o exits 2 with one line that says what to do", (words, message) => {
-    const { stdout, stderr, status } = run(...(words as string[]));
+  ])("%o exits 2 with one line that says what to do", async (words, message) => {
+    const { stdout, stderr, status } = await run(...(words as string[]));
     expect(status).toBe(2);
     expect(stdout).toBe("");
     expect(stderr.trim().split("\n")).toHaveLength(1);
@@ -122,9 +147,10 @@ describe("bad usage", () => {
 });
 
 describe("roles on the command line", () => {
-  it("obeys --map, several times, and --interval", () => {
+  it("obeys --map, several times, and --interval", async () => {
     const mapped = JSON.parse(
-      run("analyse", "before.csv", "--map", "edge=VRM [°C]", "--map", "vrm=GPU temperature [°C]", "--json").stdout,
+      (await run("analyse", "before.csv", "--map", "edge=VRM [°C]", "--map", "vrm=GPU temperature [°C]", "--json"))
+        .stdout,
     );
     expect(
       mapped.columns
@@ -134,37 +160,47 @@ describe("roles on the command line", () => {
       ["GPU temperature [°C]", "vrm"],
       ["VRM [°C]", "edge"],
     ]);
-    expect(JSON.parse(run("analyse", "timeless.csv", "--interval", "2", "--json").stdout)).toMatchObject({
+    expect(JSON.parse((await run("analyse", "timeless.csv", "--interval", "2", "--json")).stdout)).toMatchObject({
       intervalS: 2,
       durationS: 98,
     });
   });
 
-  it("sets each side's room air and the shop's own scatter", () => {
+  it("sets each side's room air and the shop's own scatter", async () => {
     const wide = JSON.parse(
-      run("compare", "airless.csv", "airless-after.csv", "--ambient-before", "20", "--ambient-after", "30", "--json")
-        .stdout,
+      (
+        await run(
+          "compare",
+          "airless.csv",
+          "airless-after.csv",
+          "--ambient-before",
+          "20",
+          "--ambient-after",
+          "30",
+          "--json",
+        )
+      ).stdout,
     );
     expect(wide.roles.edge.changeK).toBeGreaterThan(-11);
     expect(wide.roles.edge.changeK).toBeLessThan(-9);
     const narrow = JSON.parse(
-      run("compare", "before.csv", "after.csv", "--scatter-mount", "0", "--scatter-run", "0", "--json").stdout,
+      (await run("compare", "before.csv", "after.csv", "--scatter-mount", "0", "--scatter-run", "0", "--json")).stdout,
     );
     expect(narrow.roles.edge.u95K).toBeLessThan(1.5);
   });
 });
 
-it("asks which of two cards, and takes the one that is named", () => {
+it("asks which of two cards, and takes the one that is named", async () => {
   const rows = Array.from({ length: 200 }, (_, s) => `${s},${40 + (s % 3)},200,${60 + (s % 3)},250`);
   const header = "Time [s],GPU 1 Temperature [°C],GPU 1 Power [W],GPU 2 Temperature [°C],GPU 2 Power [W]";
   writeFileSync(join(folder, "two.csv"), [header, ...rows].join("\n"));
-  const asked = run("analyse", "two.csv", "--json");
+  const asked = await run("analyse", "two.csv", "--json");
   expect([asked.status, asked.stdout]).toEqual([2, ""]);
   expect(asked.stderr).toMatch(/two\.csv.*“GPU 1” at 200 W.*“GPU 2” at 250 W.*--card/);
-  const found = JSON.parse(run("analyse", "two.csv", "--card", "2", "--json").stdout);
+  const found = JSON.parse((await run("analyse", "two.csv", "--card", "2", "--json")).stdout);
   expect(found.cards.map((card: { chosen: boolean }) => card.chosen)).toEqual([false, true]);
   expect(found.roles.power.mean).toBeCloseTo(250, 5);
-  for (const bad of ["0", "1.5", "3", "two"]) expect(run("analyse", "two.csv", "--card", bad).status).toBe(2);
+  for (const bad of ["0", "1.5", "3", "two"]) expect((await run("analyse", "two.csv", "--card", bad)).status).toBe(2);
 });
 
 describe("serve, backup and restore", () => {
@@ -206,8 +242,8 @@ describe("serve, backup and restore", () => {
 });
 
 describe("algidus diagnose", () => {
-  it("prints ranked causes that sum to one, with evidence and a next check", () => {
-    const { stdout, status } = run("diagnose", "before.csv", "--healthy", "after.csv", "--json");
+  it("prints ranked causes that sum to one, with evidence and a next check", async () => {
+    const { stdout, status } = await run("diagnose", "before.csv", "--healthy", "after.csv", "--json");
     expect(status).toBe(0);
     const { findings } = JSON.parse(stdout);
     expect(findings[0]).toMatchObject({ cause: "dry-paste" });
@@ -216,8 +252,8 @@ describe("algidus diagnose", () => {
     expect(findings.reduce((sum: number, one: { probability: number }) => sum + one.probability, 0)).toBeCloseTo(1, 4);
   });
 
-  it("refuses a healthy run that is not there, naming it", () => {
-    const { stdout, stderr, status } = run("diagnose", "before.csv", "--healthy", "none.csv");
+  it("refuses a healthy run that is not there, naming it", async () => {
+    const { stdout, stderr, status } = spawned("diagnose", "before.csv", "--healthy", "none.csv");
     expect([status, stdout]).toEqual([2, ""]);
     expect(stderr).toMatch(/none\.csv/);
   });
@@ -253,11 +289,11 @@ describe("algidus contact and cut", () => {
     },
   };
 
-  it("print the named fields, and a choice where it is asked for", () => {
+  it("print the named fields, and a choice where it is asked for", async () => {
     const [part] = stack.components;
     const thin = { ...stack, components: [{ ...part, pad: { ...part?.pad, thicknessMm: 0.75 } }] };
     const path = write("stack.json", thin);
-    const { stdout, status } = run("contact", path, "--choose", "1,1.5,2", "--json");
+    const { stdout, status } = await run("contact", path, "--choose", "1,1.5,2", "--json");
     expect(status).toBe(0);
     const found = JSON.parse(stdout);
     expect(found.die).toMatchObject({ seated: true });
@@ -268,9 +304,9 @@ describe("algidus contact and cut", () => {
     expect(found.choice).toEqual([{ id: "m1", thicknessMm: 1.5, touchProbability: 1, seatProbability: 1 }]);
   });
 
-  it("plan the turns of screws, and refuse fewer moves than screws and a screw without travel", () => {
+  it("plan the turns of screws, and refuse fewer moves than screws and a screw without travel", async () => {
     const path = write("fasten.json", stack);
-    const found = JSON.parse(run("fasten", path, "--moves", "4", "--json").stdout);
+    const found = JSON.parse((await run("fasten", path, "--moves", "4", "--json")).stdout);
     expect(Object.keys(found)).toEqual(["final", "tighten", "loosen", "peakCornerKPa", "peakRatio", "schools"]);
     expect(found.tighten).toHaveLength(4);
     // 25 N by 12 N/mm at 0.45 mm a turn.
@@ -289,14 +325,16 @@ describe("algidus contact and cut", () => {
       ["cross-2", 8],
       ["cross-3", 12],
     ]);
-    const few = run("fasten", path, "--moves", "3");
+    const few = await run("fasten", path, "--moves", "3");
     expect([few.status, few.stdout]).toEqual([2, ""]);
     expect(few.stderr).toMatch(/fasten\.json, --moves.*3 moves are fewer than the 4 screws/);
     const slack = { ...stack, screws: stack.screws.map((one, k) => (k === 2 ? { ...one, forceN: 0 } : one)) };
-    expect(run("fasten", write("slack.json", slack)).stderr).toMatch(/slack\.json, screws\[2\].*s2 has no travel/);
+    expect((await run("fasten", write("slack.json", slack))).stderr).toMatch(
+      /slack\.json, screws\[2\].*s2 has no travel/,
+    );
   });
 
-  it("press compound and dry parts: the named fields, an outline that closes, one line for what is wrong", () => {
+  it("press compound and dry parts: the named fields, an outline that closes, one line for what is wrong", async () => {
     const task = {
       die: { widthMm: 20, heightMm: 22 },
       beads: [{ x1Mm: 10, y1Mm: 11, x2Mm: 10, y2Mm: 11, volumeUl: 10 }],
@@ -306,7 +344,7 @@ describe("algidus contact and cut", () => {
       yieldPa: 25,
       densityGPerMl: 2.5,
     };
-    const found = JSON.parse(run("spread", write("spread.json", task), "--json").stdout);
+    const found = JSON.parse((await run("spread", write("spread.json", task), "--json")).stdout);
     expect(Object.keys(found)).toEqual([
       "bondLineUm",
       "doseUl",
@@ -321,14 +359,14 @@ describe("algidus contact and cut", () => {
     expect(found).toMatchObject({ bondLineUm: expect.closeTo(28.4, 1), doseMg: 25 });
     const [ring] = found.outline;
     expect(ring[0]).toEqual(ring.at(-1));
-    expect(run("spread", write("off.json", { ...task, beads: [{ ...task.beads[0], x1Mm: 21 }] })).stderr).toMatch(
-      /off\.json, beads\[0\].*does not lie on the die/,
-    );
+    expect(
+      (await run("spread", write("off.json", { ...task, beads: [{ ...task.beads[0], x1Mm: 21 }] }))).stderr,
+    ).toMatch(/off\.json, beads\[0\].*does not lie on the die/);
     const room = { airC: 23, relativeHumidityPct: 50, crevices: [{ id: "hole", depthMm: 3 }] };
-    expect(run("dry", write("dry.json", room)).stdout).toMatch(/Dry after \d+ min/);
+    expect((await run("dry", write("dry.json", room))).stdout).toMatch(/Dry after \d+ min/);
   });
 
-  it("plans a shop and ends with what can't be planned named by field and remedy", () => {
+  it("plans a shop and ends with what can't be planned named by field and remedy", async () => {
     const step = { id: "soak", durationMin: 30, needs: ["bench"] };
     const shop = {
       resources: [{ id: "bench", capacity: 1 }],
@@ -337,7 +375,7 @@ describe("algidus contact and cut", () => {
         { id: "b", dueMin: 25, weight: 2, steps: [step] },
       ],
     };
-    const { stdout, status } = run("schedule", write("shop.json", shop), "--seconds", "0.2", "--json");
+    const { stdout, status } = await run("schedule", write("shop.json", shop), "--seconds", "0.2", "--json");
     expect(status).toBe(0);
     expect(JSON.parse(stdout)).toEqual({
       makespanMin: 65,
@@ -350,13 +388,13 @@ describe("algidus contact and cut", () => {
       ],
     });
     const ring = { ...shop, jobs: [{ id: "a", steps: [{ ...step, after: ["soak"] }] }] };
-    const wrong = run("schedule", write("ring.json", ring), "--json");
+    const wrong = await run("schedule", write("ring.json", ring), "--json");
     expect([wrong.status, wrong.stdout]).toEqual([2, ""]);
     expect(wrong.stderr).toMatch(/ring\.json, jobs\[0\]\.steps: .*wait for each other/);
     expect(wrong.stderr.trim().split("\n")).toHaveLength(1);
   });
 
-  it("plan sheets and refuse what can't be cut, naming file and field", () => {
+  it("plan sheets and refuse what can't be cut, naming file and field", async () => {
     const piece = { id: "m", widthMm: 14, heightMm: 12, quantity: 8, thicknessMm: 1, material: "soft" };
     const sheet = {
       id: "s",
@@ -367,22 +405,28 @@ describe("algidus contact and cut", () => {
       thicknessMm: 1,
       material: "soft",
     };
-    const plan = JSON.parse(run("cut", write("cuts.json", { pieces: [piece], stock: [sheet] }), "--json").stdout);
+    const plan = JSON.parse(
+      (await run("cut", write("cuts.json", { pieces: [piece], stock: [sheet] }), "--json")).stdout,
+    );
     expect(plan).toMatchObject({ cost: 9.5, lowerBoundCost: 9.5, unplaced: [] });
     expect(plan.sheets[0].placements).toHaveLength(8);
-    const wrong = run("cut", write("wrong.json", { pieces: [{ ...piece, widthMm: -1 }], stock: [sheet] }), "--json");
+    const wrong = await run(
+      "cut",
+      write("wrong.json", { pieces: [{ ...piece, widthMm: -1 }], stock: [sheet] }),
+      "--json",
+    );
     expect([wrong.status, wrong.stdout]).toEqual([2, ""]);
     expect(wrong.stderr).toMatch(/wrong\.json.*pieces\[0\]\.widthMm/);
   });
 });
 
 describe("algidus findings and age", () => {
-  it("compares groups with the named fields, whatever the dialect, and names the column that can’t be used", () => {
+  it("compares groups with the named fields, whatever the dialect, and names the column that can’t be used", async () => {
     writeFileSync(
       join(folder, "results.csv"),
       "changeK;u95K;paste;age\n-5,5;2;grey;2\n-6;1,5;grey;3\n-4;2;sheet;1\n-8;1;sheet;4\n-7;2;sheet;?\nx;2;grey;3\n",
     );
-    const { stdout, status } = run("findings", "results.csv", "--by", "paste", "--json");
+    const { stdout, status } = await run("findings", "results.csv", "--by", "paste", "--json");
     expect(status).toBe(0);
     const found = JSON.parse(stdout);
     expect(found).toMatchObject({ k: 5, leftOut: 1, clusterTau2: null });
@@ -394,25 +438,27 @@ describe("algidus findings and age", () => {
       ["sheet", 3],
       ["grey", 2],
     ]);
-    expect(run("findings", "results.csv", "--by", "paste", "--by", "age").stdout).toMatch(/4 results, 2 left out/);
+    expect((await run("findings", "results.csv", "--by", "paste", "--by", "age")).stdout).toMatch(
+      /4 results, 2 left out/,
+    );
     for (const [words, wrong] of [
       [["--by", "glue"], /results\.csv: There is no column “glue”/],
       [["--by", "u95K", "--by", "paste", "--by", "age"], /“age”/],
       [["--cluster", "paste", "extra.csv"], /reads one file/],
     ] as const) {
-      const refused = run("findings", "results.csv", ...words);
+      const refused = await run("findings", "results.csv", ...words);
       expect([refused.status, refused.stdout]).toEqual([2, ""]);
       expect(refused.stderr).toMatch(wrong);
       expect(refused.stderr.trim().split("\n")).toHaveLength(1);
     }
   });
 
-  it("counts cycles of several logs, and takes the only temperature of a list", () => {
+  it("counts cycles of several logs, and takes the only temperature of a list", async () => {
     writeFileSync(
       join(folder, "list.csv"),
       `Time [s];Card temperature [°C]\n${[30, 70, 50, 80, 30].map((value, k) => `${600 * k};${value}`).join("\n")}\n`,
     );
-    const { stdout, status } = run("age", "list.csv", "--json");
+    const { stdout, status } = await run("age", "list.csv", "--json");
     expect(status).toBe(0);
     expect(JSON.parse(stdout)).toMatchObject({
       cycles: [
@@ -423,11 +469,11 @@ describe("algidus findings and age", () => {
       referenceRangeK: 40,
       exponent: 2,
     });
-    const two = JSON.parse(run("age", "list.csv", "before.csv", "--json", "--reference", "50").stdout);
+    const two = JSON.parse((await run("age", "list.csv", "before.csv", "--json", "--reference", "50")).stdout);
     expect(two.hours).toBeCloseTo((2400 + 1240) / 3600, 3);
     expect(two.referenceRangeK).toBe(50);
-    expect(run("age", "before.csv").stdout).toMatch(/Worth \d+\.\d+ cycles of 40 K/);
-    const refused = run("age", "list.csv", "--role", "vrm");
+    expect((await run("age", "before.csv")).stdout).toMatch(/Worth \d+\.\d+ cycles of 40 K/);
+    const refused = await run("age", "list.csv", "--role", "vrm");
     expect([refused.status, refused.stderr]).toEqual([2, expect.stringMatching(/list\.csv.*no vrm temperature/)]);
   });
 });

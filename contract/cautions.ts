@@ -47,7 +47,7 @@ export const CAUTIONS = {
     title: "Never lever",
     says: [
       "A lever cracks the die or tears parts off the board.",
-      "If it does not turn, warm the card with a load and try again.",
+      "If it does not give: warm air by hand, then twist again. With a screw or plug out, no power and no load.",
     ],
   },
   cables: {
@@ -99,6 +99,13 @@ export const CAUTIONS = {
   fans: {
     title: "Blades are sharp and may start",
     says: ["Unplugged before a finger goes in.", "Oil only a sleeve bearing; a sealed one is replaced."],
+  },
+  coast: {
+    title: "A fan at full speed cuts",
+    says: [
+      "Power off first: block the other fans with a soft wedge, such as folded cloth; never hold one by hand.",
+      "Then power on, fingers and cables away from all blades. Power off again before a wedge comes out.",
+    ],
   },
   placePads: {
     title: "When you place them",

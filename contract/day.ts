@@ -40,6 +40,8 @@ export interface DayCardView {
 }
 
 export interface DayView {
+  /** Whoever knows the day of this stamp needs nothing of it again but what is in `DayNow`. */
+  stamp: string;
   atMs: number;
   /** Another plan is being made; this one is of before. */
   planning: boolean;
@@ -53,6 +55,9 @@ export interface DayView {
   benches: Array<{ id: string; name: string }>;
   closed: Array<{ fromMs: number; untilMs: number }>;
 }
+
+/** What there is to tell whoever knows the rest of the day. */
+export type DayNow = Pick<DayView, "stamp" | "atMs" | "planning" | "progress"> & { unchanged: true };
 
 /** More open cards than this are not planned at once. */
 export const MOST_PLANNED = 200;

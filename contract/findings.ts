@@ -119,6 +119,8 @@ export const SheetMapping = v.object({
   fields: v.record(v.picklist(COLUMN_FIELDS), v.optional(v.string())),
   /** Temperatures are in Fahrenheit. */
   fahrenheit: v.boolean(),
+  /** Before and after are rises over the room's air, K, not temperatures. */
+  rises: v.optional(v.boolean(), false),
   /** Days are written with the month first. */
   monthFirst: v.boolean(),
 });

@@ -70,6 +70,8 @@ export interface NextView {
   useSource: "log" | "typed" | "usual";
   compound: (typeof INTERFACES)[number];
   next: NextService;
+  /** A layer was renewed, or somebody said which one lies there: else there is nothing to count from. */
+  foretold: boolean;
   /** Months as days: first of the month. */
   dueOn: string;
   lowOn: string;

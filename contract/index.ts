@@ -12,6 +12,7 @@ export * from "./keeping.ts";
 export * from "./live.ts";
 export * from "./pads.ts";
 export * from "./quote.ts";
+export * from "./ran-at.ts";
 export * from "./run.ts";
 export * from "./service.ts";
 export * from "./stations.ts";

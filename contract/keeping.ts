@@ -9,6 +9,8 @@ export interface KeptBackup {
   at: string;
   bytes: number;
   why: BackupReason;
+  /** Dated ahead of now: made while the clock was wrong. */
+  ahead: boolean;
 }
 
 /** What the look at the whole database at the start found. */
@@ -16,6 +18,15 @@ export interface Soundness {
   state: "waiting" | "running" | "sound" | "damaged" | "not known";
   at: string | null;
   found: string[];
+}
+
+/** What a copy was found to hold when it was read back. */
+export interface CopyHeld {
+  rows: number;
+  /** Logs, samples and photos. */
+  stored: number;
+  /** Of these, such as are not what they were: in the database that was copied too. */
+  unreadable: number;
 }
 
 export interface Keeping {
@@ -29,9 +40,13 @@ export interface Keeping {
   backups: KeptBackup[];
   /** Whether anything was written since the newest. */
   changedSince: boolean;
+  /** A backup is dated ahead of now: this machine's clock was set back since. */
+  clockWentBack: boolean;
   making: boolean;
   /** Why the last one could not be made. */
   trouble: { what: string; remedy: string; at: string } | null;
+  /** What the last backup since the start was found to hold. */
+  held: CopyHeld | null;
   soundness: Soundness;
 }
 

@@ -154,7 +154,9 @@ export interface LiveRows {
 
 export const PushInput = v.object({
   samples: v.pipe(
-    v.array(v.record(v.string(), v.unknown())),
+    v.array(
+      v.record(v.pipe(v.string(), v.maxLength(200, "A channel’s name has at most 200 characters.")), v.unknown()),
+    ),
     v.minLength(1, "Send at least one sample."),
     v.maxLength(5000),
   ),

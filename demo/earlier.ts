@@ -37,7 +37,7 @@ export function earlierCards(): PaperImport {
   return {
     name: "the old book.csv",
     headers: [],
-    mapping: { fields: {}, fahrenheit: false, monthFirst: false },
+    mapping: { fields: {}, fahrenheit: false, rises: false, monthFirst: false },
     rows,
   };
 }

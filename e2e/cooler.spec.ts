@@ -84,7 +84,6 @@ test("by keyboard alone a small block is drawn, tried on a board, put on a card;
   await press(page, "Face");
   await type(page, "Level above the plate’s plane (mm)", "-0.3");
   await saved(page);
-  await expectAccessible(page);
 
   // What is dragged is answered while it moves: the face comes over the package, or off it.
   const face = page.locator('[data-thing="f1"]').first();
@@ -104,7 +103,6 @@ test("by keyboard alone a small block is drawn, tried on a board, put on a card;
   await choose(page, "Cooler that goes on", "Small");
   await expect(page.getByText("goes on", { exact: true })).toBeVisible();
   await expect(page.getByText("Nothing speaks against it", { exact: false })).toBeVisible();
-  await expectAccessible(page);
   await page.getByRole("link", { name: "Mount", exact: true }).press("Enter");
   for (const id of ["S1", "S2", "S3", "S4"])
     await expect(page.getByRole("row", { name: new RegExp(`^${id} p\\d screw 1, M2.5 × 8 mm`) })).toBeVisible();
@@ -125,7 +123,6 @@ test("a heatsink is drawn once and put on a chip; whether the cooler closes over
   await type(page, "Fins", "7");
   await expect(page.getByText(/^7 fins/)).toBeVisible();
   await saved(page);
-  await expectAccessible(page);
   await bench.open(`/cards/${card.id}/cooler?part=heatsinks`);
   await expect(page.getByLabel("Cooler that goes on").getByRole("option", { name: "Fin 14" })).toHaveCount(0);
   await press(page, "Add a heatsink");
@@ -164,7 +161,6 @@ test("a leak test is the gate before power: two readings are too few, a log of a
   await expect(page.getByRole("cell", { name: "40.00" })).toBeVisible();
   await type(page, "Gauge (kPa)", "39.9");
   await expect(page.getByText("Two readings say nothing of their scatter", { exact: false })).toBeVisible();
-  await expectAccessible(page);
   const rows = (fallKPaPerMin: number) =>
     Array.from(
       { length: 70 },

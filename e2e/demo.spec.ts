@@ -1,88 +1,11 @@
-import { expect, type Page, test } from "@playwright/test";
-import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
+import { expect, test } from "@playwright/test";
+import { App, Bench } from "./support/app.ts";
 
 let app: App;
 test.beforeAll(async () => {
   app = await new App().start("demo");
 });
 test.afterAll(() => app.close());
-
-/** The demo's instructive card and its mapped board, as paths. */
-async function demoPaths(page: Page, bench: Bench): Promise<{ card: string; map: string; decided: string }> {
-  await bench.open();
-  await expect(page.getByRole("link", { name: /Ostrel Fjell 70 OF70-10342/ })).toBeVisible();
-  const card =
-    (await page.getByRole("link", { name: /Ostrel Fjell 70 OF70-10342/ }).getAttribute("href"))?.replace(
-      /\/[\w-]+$/,
-      "",
-    ) ?? "";
-  const boards = (await (await fetch(app.url("/api/boards"))).json()) as Array<{ id: string; name: string }>;
-  const mapped = boards.find((board) => board.name === "OF-70 rev B");
-  const lines = (await (await fetch(app.url("/api/bench"))).json()) as Array<{ cardId: string; serial: string }>;
-  const decided = `/cards/${lines.find(({ serial }) => serial === "BT12/81/1022")?.cardId}`;
-  return { card, map: `/boards/${mapped?.id}/map`, decided };
-}
-
-async function expectViews(
-  page: Page,
-  bench: Bench,
-  views: ReadonlyArray<readonly [path: string, heading: string]>,
-): Promise<void> {
-  for (const [path, heading] of views) {
-    await bench.open(path);
-    await expect(page.getByRole("heading", { level: 1, name: heading })).toBeVisible();
-    await page.waitForLoadState("networkidle");
-    await expectAccessible(page);
-    await page.setViewportSize({ width: 360, height: 740 });
-    await expectFits(page);
-    await page.setViewportSize({ width: 1280, height: 800 });
-  }
-}
-
-test("every place passes the accessibility check, light and dark, and fits a phone", async ({ page }) => {
-  const bench = new Bench(page, app);
-  const { map, decided } = await demoPaths(page, bench);
-  await expectViews(page, bench, [
-    ["/", "Bench"],
-    ["/take-in", "Take in a card"],
-    ["/cards", "Cards"],
-    ["/boards", "Boards"],
-    [map, "Board map: OF-70 rev B"],
-    ["/coolers", "Coolers"],
-    [`${decided}/cooler?part=brings`, "Ulmen Broadvane"],
-    [`${decided}/cooler?part=heatsinks`, "Ulmen Broadvane"],
-    ["/stores", "Stores"],
-    ["/workshop", "Workshop"],
-    ["/removed", "Removed"],
-    ["/compare", "Compare two logs"],
-    ["/nowhere", "There is nothing here"],
-  ]);
-});
-
-test("every station passes the accessibility check, light and dark, and fits a phone", async ({ page }) => {
-  const bench = new Bench(page, app);
-  const { card } = await demoPaths(page, bench);
-  await expectViews(page, bench, [
-    [`${card}/take-in`, "Ostrel Fjell 70"],
-    [`${card}/baseline`, "Ostrel Fjell 70"],
-    [`${card}/clean`, "Ostrel Fjell 70"],
-    [`${card}/compound`, "Ostrel Fjell 70"],
-    [`${card}/fans`, "Ostrel Fjell 70"],
-    [`${card}/prove`, "Ostrel Fjell 70"],
-    [`${card}/record`, "Ostrel Fjell 70"],
-    [`${card}/pads`, "Ostrel Fjell 70"],
-    [`${card}/pads?do=choose`, "Ostrel Fjell 70"],
-    [`${card}/pads?do=cut`, "Ostrel Fjell 70"],
-    [`${card}/pad-sheets`, "Cutting sheets"],
-  ]);
-  await bench.open(`${card}/baseline`);
-  await page
-    .getByRole("link", { name: /Fixed fan/ })
-    .first()
-    .click();
-  await expect(page.getByRole("slider")).toHaveCount(2);
-  await expectAccessible(page);
-});
 
 test("the demo shows the instructive cases", async ({ page }) => {
   const bench = new Bench(page, app);

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
 import { EMPTY_CARD } from "#contract";
-import { App, Bench, logFile, textFile } from "./support/app.ts";
+import { App, Bench, expectAccessible, logFile, textFile } from "./support/app.ts";
 
 let app: App;
 test.beforeAll(async () => {
@@ -172,6 +172,29 @@ test("the server stops while something is typed: the page says so, keeps it, and
   await expect(page.getByLabel("What the owner complains of")).toHaveValue("black screens");
   await page.getByRole("button", { name: "Save changes" }).click();
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+});
+
+test("a window left open across an update says so, loads itself anew, and keeps what was typed", async ({ page }) => {
+  const bench = new Bench(page, app);
+  await bench.open("/take-in");
+  await page.getByLabel("Maker").fill("Ostrel");
+  await page.getByLabel("Serial number").fill("OLD-WINDOW");
+  // The server has another version by now: this window's files are gone, and its page names others.
+  await page.route(/\/assets\/.*\.js$/, (route) => route.fulfill({ status: 404, body: "" }));
+  const gone = /src="[^"]*\/index-/;
+  await page.route(app.url("/"), async (route) => {
+    const answer = await route.fetch();
+    await route.fulfill({ response: answer, body: (await answer.text()).replace(gone, 'src="/assets/index-newer-') });
+  });
+  await page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: "Workshop" }).click();
+  await expect(page.getByRole("heading", { level: 1, name: "A newer version is there" })).toBeVisible();
+  await expectAccessible(page);
+  await expect(page.getByRole("navigation", { name: "Places" })).toBeVisible();
+  // It loads the page by itself: by then the new one is there.
+  await page.unrouteAll();
+  await expect(page.getByRole("heading", { level: 1, name: "Workshop" })).toBeVisible();
+  await bench.open("/take-in");
+  await expect(page.getByLabel("Serial number")).toHaveValue("OLD-WINDOW");
 });
 
 test("a log of 500 MB is refused before it is read, and the next one goes through", async ({ page }) => {

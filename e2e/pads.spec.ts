@@ -128,7 +128,7 @@ test.describe("from an empty map to cut pads, by keyboard", () => {
   }) => {
     const bench = new Bench(page, app);
     await bench.open("/");
-    await page.getByRole("link", { name: /Fjell 40/ }).click();
+    await bench.openCard(/Fjell 40/);
     await bench.station("Pads");
     const reading = page.getByLabel(/^Reading of M/);
     await expect(reading).toBeFocused();
@@ -352,7 +352,7 @@ test("what no stock can fill becomes a buy list; maps travel as JSON and SVG, ne
 
   // Pads larger than any sheet: said beside the piece, and on the list to buy.
   await bench.open("/");
-  await page.getByRole("link", { name: /Fjell 40/ }).click();
+  await bench.openCard(/Fjell 40/);
   await bench.station("Pads");
   await page
     .getByRole("link", { name: /Will the die seat/ })

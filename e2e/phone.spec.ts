@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { App, Bench, expectAccessible, expectFits, logFile } from "./support/app.ts";
+import { App, Bench, expectAccessible, expectFits, expectStill, logFile } from "./support/app.ts";
 
 let app: App;
 test.beforeAll(async () => {
@@ -20,7 +20,7 @@ test("on a phone: the station is in view, the drop box and Keep within one scree
   await bench.takeInCard("Quillmar", LONG, { serial: LONG, owner: LONG });
   await page.setViewportSize({ width: 320, height: 640 });
   const fits = async (): Promise<void> => {
-    await page.waitForLoadState("networkidle");
+    await expectStill(page);
     await expectFits(page);
   };
   for (const [station, seed] of [

@@ -97,6 +97,12 @@ test("notes are changed, removed and put back", async ({ page }) => {
   await expect(page.getByText("25 min")).toBeVisible();
 });
 
+/** An automatic fan still follows the card when a fixed one has long settled. */
+const LONG_STEPS = [
+  { durationS: 40, load: 0 },
+  { durationS: 1800, load: 1 },
+];
+
 test("several logs wait in line, each under its own conditions; automatic pairs with automatic", async ({ page }) => {
   const bench = new Bench(page, app);
   await bench.takeInCard("Ostrel", "Fjell 80");
@@ -121,7 +127,7 @@ test("several logs wait in line, each under its own conditions; automatic pairs 
   await page
     .locator(FILES)
     .first()
-    .setInputFiles(logFile("after-auto.csv", { seed: 6, bench: { fan: "automatic" } }));
+    .setInputFiles(logFile("after-auto.csv", { seed: 6, bench: { fan: "automatic" }, steps: LONG_STEPS }));
   await expect(page.getByLabel("Name of this run")).toBeVisible();
   await page.getByRole("radio", { name: "Automatic" }).click();
   await page.getByLabel("Name of this run").fill("automatic after");

@@ -8,6 +8,7 @@ const SOURCES = ["core", "contract", "server", "cli", "demo"];
 const ENTRIES = {
   main: "cli/main.ts",
   "ingest-worker": "server/ingest/worker.ts",
+  "findings-worker": "server/services/findings-worker.ts",
   "planning-worker": "server/planning/worker.ts",
   keeper: "server/keeper-process.ts",
   "simulated-bench": "server/benches/simulated-process.ts",

@@ -30,7 +30,7 @@ export const LAYERS = [
   },
 
   ...chain(["core", "core stations", "core index", "contract"], SERVER, [
-    { name: "server root", unit: /^(server\/(?:root|temp|child)\.ts)$/, siblings: true },
+    { name: "server root", unit: /^(server\/(?:root|temp|child|threads)\.ts)$/, siblings: true },
     { name: "database", unit: /^(server\/db)\// },
     { name: "ingest", unit: /^(server\/ingest)\//, sees: ["core", "core index", "contract", "server root"] },
     { name: "services", unit: /^(server\/services)\// },

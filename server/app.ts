@@ -4,6 +4,7 @@ import compression from "compression";
 import express, { type Express } from "express";
 import { Problem } from "#core";
 import type { Benches } from "./benches/benches.ts";
+import { databaseGone } from "./db/place.ts";
 import { ownHost, ownOrigin, securityHeaders, signedIn } from "./http/guards.ts";
 import { once } from "./http/once.ts";
 import { openApi } from "./http/openapi.ts";
@@ -79,11 +80,14 @@ export function makeApp(
       filter: (request, response) => !/\/(samples|stream)$/.test(request.path) && compression.filter(request, response),
     }),
   );
+  app.use("/api", (_request, _response, next) => {
+    next(context.store.isThere() ? undefined : databaseGone(context.store.file));
+  });
   const json = express.json({ limit: "1mb" });
   // A spreadsheet of thousands of cards.
   const long = express.json({ limit: "6mb" });
   app.use("/api", (request, response, next) => {
-    if (request.path === "/import") next();
+    if (/^\/import\/?$/.test(request.path)) next();
     else (request.path === "/paper-imports" ? long : json)(request, response, next);
   });
   const { open, signedInRoutes } = apiRoutes(context, benches, backups, planner, stations);
@@ -101,6 +105,10 @@ export function makeApp(
     );
   });
   app.use("/assets", express.static(join(PAGE, "assets"), { immutable: true, maxAge: "1y" }));
+  // A page that was left open over an update asks for files that are gone: no other one stands in for them.
+  app.use("/assets", (_request, response) => {
+    response.status(404).type("text/plain").send("This file is of another version of the page. Load the page again.");
+  });
   app.use(express.static(PAGE, { index: false }));
   app.get("/{*path}", (_request, response) => {
     const index = join(PAGE, "index.html");

@@ -1,7 +1,7 @@
-/** What takes long on a whole database, in a process of its own: one order, one answer. Where the database breaks it, only this ends. */
+/** What takes long on a whole database, in a process of its own: an order, an answer, one after the other. Where the database breaks it, only this ends. */
 import { constants, setPriority } from "node:os";
-import { Problem } from "#core";
 import { connect, writeCopy } from "./db/copying.ts";
+import { problemOfDatabase } from "./db/faults.ts";
 import { inspect } from "./db/inspect.ts";
 import type { KeeperAnswer, KeeperOrder } from "./db/keeper.ts";
 
@@ -24,17 +24,20 @@ async function serve(order: KeeperOrder): Promise<unknown> {
   }
 }
 
-process.once("message", (order: KeeperOrder) => {
+process.on("message", (order: KeeperOrder) => {
   // Whoever waits for a page comes first.
   setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
   void serve(order)
     .then(
       (done): KeeperAnswer => ({ done }),
-      (error: unknown): KeeperAnswer =>
-        error instanceof Problem
-          ? { problem: error.detail() }
-          : { fault: error instanceof Error ? (error.stack ?? error.message) : String(error) },
+      (error: unknown): KeeperAnswer => {
+        // Codes do not cross to the server: what they say does.
+        const problem = problemOfDatabase(error, "database");
+        if (problem) return { problem: problem.detail() };
+        return { fault: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+      },
     )
-    .then((answer) => process.send?.(answer, undefined, undefined, () => process.exit(0)));
+    // Where the server was killed meanwhile there is nobody to tell.
+    .then((answer) => process.send?.(answer, undefined, undefined, () => undefined));
 });
 process.on("disconnect", () => process.exit(0));

@@ -14,11 +14,16 @@ import { IngestPool } from "./ingest/pool.ts";
 import { Planner } from "./planning/planner.ts";
 import { Backups } from "./services/backups.ts";
 import type { Context } from "./services/context.ts";
+import { FindingsThread } from "./services/findings-thread.ts";
 import { hasPassphrase, takePassphrase } from "./services/sessions.ts";
 import { refreshOutdated, refreshStale } from "./services/summaries.ts";
 import { loadStations } from "./stations/registry.ts";
 import type { ServerStation } from "./stations/station.ts";
 import { sweepTemp } from "./temp.ts";
+
+const KEEP_ALIVE_MS = 75_000;
+/** What the system says of a name or address that it does not have. */
+const NO_ADDRESS: ReadonlySet<string> = new Set(["ENOTFOUND", "EADDRNOTAVAIL", "EAI_AGAIN", "EINVAL"]);
 
 export interface StartOptions {
   database: string;
@@ -45,8 +50,14 @@ export interface Running {
 /** Opens a workshop's database with all that works on it; a server is not needed. @throws Problem those of `openStore` */
 export async function openContext(database: string): Promise<Context & { stations: readonly ServerStation[] }> {
   const loaded = await loadStations();
-  const store = await openStore(database, { derive: (tx) => refreshStale(tx, loaded) });
-  return { store, pool: new IngestPool(), stations: loaded };
+  const told: { findings?: FindingsThread } = {};
+  const store = await openStore(database, {
+    derive: (tx) => refreshStale(tx, loaded),
+    onDerived: (ids) => told.findings?.changed(ids),
+  });
+  const findings = new FindingsThread(store);
+  told.findings = findings;
+  return { store, pool: new IngestPool(), findings, stations: loaded };
 }
 
 /**
@@ -101,6 +112,9 @@ async function serve(options: StartOptions): Promise<Running> {
     const server = createServer(
       makeApp(context, benches, backups, planner, { stations: context.stations, loopback, log }),
     );
+    // Longer than a page or a script stays silent between two requests: one that comes just as its connection is closed would be lost.
+    server.keepAliveTimeout = KEEP_ALIVE_MS;
+    server.headersTimeout = KEEP_ALIVE_MS + 5000;
     await new Promise<void>((resolve, reject) => {
       server.once("error", reject);
       server.listen(options.port, options.host, resolve);
@@ -119,18 +133,26 @@ async function serve(options: StartOptions): Promise<Running> {
         await backups.close();
         await planner.close();
         await context.pool.close();
+        await context.findings.close();
         await context.store.close();
       },
     };
   } catch (error) {
     await benches.close();
     await context.pool.close();
+    await context.findings.close();
     await context.store.close();
     if (error instanceof Error && "code" in error && error.code === "EADDRINUSE")
       throw new Problem({
         code: "port-taken",
         what: `Port ${options.port} is in use.`,
         remedy: "Set ALGIDUS_PORT to another one, or 0 for any free one.",
+      });
+    if (error instanceof Error && "code" in error && NO_ADDRESS.has(String(error.code)))
+      throw new Problem({
+        code: "no-such-address",
+        what: `${options.host} is no address of this machine.`,
+        remedy: "Set ALGIDUS_HOST to one of its own addresses, or leave it out for this machine alone.",
       });
     throw error;
   }

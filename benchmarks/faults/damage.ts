@@ -1,12 +1,15 @@
-/** Databases with flipped bytes, a full disk, and whole-database reads while others are served. */
-
-import { readFileSync, writeFileSync } from "node:fs";
+/** Databases with flipped bytes, and a full disk. */
+import { execFileSync } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Keeping } from "#contract";
 import { seeded } from "#core/random/index.ts";
 import { connect } from "#server/db/copying.ts";
-import { CARD, openTestServer } from "#server/tests/server.ts";
+import { checkDatabase } from "#server/services/check.ts";
+import { openContext } from "#server/start.ts";
+import { CARD } from "#server/tests/server.ts";
 import { makeShop } from "../make-shop.ts";
+import { asked } from "./asked.ts";
 import { pause, serve } from "./server.ts";
 
 const DATABASES = 30;
@@ -16,22 +19,19 @@ const PATHS = ["api/bench?limit=100", "api/boards", "api/stores", "api/export/ru
 type Outcome =
   | "refused to start, in words"
   | "answers all, and says it is damaged"
-  | "answers all"
+  | "told by the check"
+  | "harmless: all is as it was"
+  | "another letter or figure in a cell, which leaves no trace"
   | "ended, in words"
   | "silent";
 
-async function outcomeOf(database: string): Promise<Outcome> {
+/** @param whole what the undamaged one answers */
+async function outcomeOf(database: string, whole: Answers | undefined): Promise<Outcome> {
   const server = await serve(database).catch((error: unknown) => String(error));
   if (typeof server === "string") return server.includes("algidus:") ? "refused to start, in words" : "silent";
   const { child, address } = server;
   const isOver = (): boolean => child.exitCode !== null || child.signalCode !== null;
-  const ask = (path: string) =>
-    fetch(new URL(path, address), { signal: AbortSignal.timeout(20_000) })
-      .then(async (answer) => void (await answer.arrayBuffer()))
-      // Broken off in the middle is an answer too: whoever asked knows.
-      .catch((error: unknown) => error instanceof Error && error.name === "TimeoutError");
-  let unanswered = 0;
-  for (const path of PATHS) if ((await ask(path)) === true) unanswered++;
+  const answers = await answersOf(address);
   const look = async (): Promise<Keeping["soundness"]["state"]> =>
     ((await (await fetch(new URL("api/backups", address))).json()) as Keeping).soundness.state;
   let state = await look().catch(() => "waiting" as const);
@@ -44,8 +44,29 @@ async function outcomeOf(database: string): Promise<Outcome> {
     return server.said().includes("last good backup") ? "ended, in words" : "silent";
   }
   await server.kill();
-  if (unanswered > 0) return "silent";
-  return state === "damaged" ? "answers all, and says it is damaged" : "answers all";
+  if (answers.includes("too late")) return "silent";
+  if (state === "damaged") return "answers all, and says it is damaged";
+  const { sound } = await checkDatabase(database, false, () => openContext(database));
+  if (!sound) return "told by the check";
+  return whole?.every((answer, index) => answer === answers[index])
+    ? "harmless: all is as it was"
+    : "another letter or figure in a cell, which leaves no trace";
+}
+
+type Answers = string[];
+
+/** What is answered at each path, but for the moment of it. Broken off in the middle is an answer too: whoever asked knows. */
+async function answersOf(address: string): Promise<Answers> {
+  const answers: Answers = [];
+  for (const path of PATHS)
+    answers.push(
+      await fetch(new URL(path, address), { signal: AbortSignal.timeout(20_000) })
+        .then(async (answer) => (await answer.text()).replace(/"exportedAt":"[^"]*"/, ""))
+        .catch((error: unknown) =>
+          error instanceof Error && error.name === "TimeoutError" ? "too late" : "broken off",
+        ),
+    );
+  return answers;
 }
 
 async function flipped(folder: string): Promise<void> {
@@ -55,6 +76,9 @@ async function flipped(folder: string): Promise<void> {
   await client.execute("PRAGMA wal_checkpoint(TRUNCATE)");
   client.close();
   const bytes = readFileSync(whole);
+  const untouched = await serve(whole);
+  const wholeAnswers = await answersOf(untouched.address);
+  await untouched.stop();
   const random = seeded(11);
   const files = Array.from({ length: DATABASES }, (_, k) => {
     const damaged = Buffer.from(bytes);
@@ -72,34 +96,67 @@ async function flipped(folder: string): Promise<void> {
   const outcomes = new Map<Outcome, number>();
   const lane = async (): Promise<void> => {
     for (let file = files.pop(); file; file = files.pop()) {
-      const outcome = await outcomeOf(file);
+      const outcome = await outcomeOf(file, wholeAnswers);
       outcomes.set(outcome, (outcomes.get(outcome) ?? 0) + 1);
     }
   };
   await Promise.all([lane(), lane()]);
-  console.log(
-    `${DATABASES} databases with flipped bytes: ${[...outcomes].map(([outcome, times]) => `${times} ${outcome}`).join("; ")} (asked for: none silent)`,
-  );
+  const told = [...outcomes].map(([outcome, times]) => `${times} ${outcome}`).join("; ");
+  asked(!outcomes.has("silent"), `${DATABASES} databases with flipped bytes: ${told} (asked for: none silent)`);
 }
 
-async function fullDisk(): Promise<void> {
-  const server = await openTestServer();
-  const { client } = server.running.context.store;
-  await client.execute(
-    `PRAGMA max_page_count = ${Number((await client.execute("PRAGMA page_count")).rows[0]?.page_count) + 2}`,
-  );
-  const answers = [];
-  for (let k = 0; k < 200; k++) answers.push(await server.ask("POST", "/api/cards", { ...CARD, serial: String(k) }));
-  const saved = answers.filter(({ status }) => status === 201).length;
-  const rows = Number((await client.execute("SELECT count(*) AS n FROM cards")).rows[0]?.n);
-  const others = answers.filter(({ status }) => status !== 201 && status !== 507).length;
-  console.log(
-    `full disk: ${saved} answered as saved, ${rows} there, ${200 - saved} told that it is full, ${others} told otherwise (asked for: none)`,
-  );
-  await server.close();
+/** A disk of its own that is really full, where this machine lets us make one. */
+async function fullDisk(folder: string): Promise<void> {
+  const disk = join(folder, "disk");
+  mkdirSync(disk);
+  try {
+    execFileSync("mount", ["-t", "tmpfs", "-o", "size=6m", "tmpfs", disk], { stdio: "ignore" });
+  } catch {
+    console.log("   a full disk was not tried: no disk can be mounted here");
+    return;
+  }
+  try {
+    const server = await serve(join(disk, "shop.db"));
+    const filler = join(disk, "filler");
+    const post = (serial: string) =>
+      fetch(new URL("api/cards", server.address), {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify({ ...CARD, serial }),
+      });
+    const statuses: number[] = [];
+    const saved: string[] = [];
+    const tryToSave = async (serial: string): Promise<void> => {
+      const { status } = await post(serial);
+      statuses.push(status);
+      if (status === 201) saved.push(serial);
+    };
+    await tryToSave("before");
+    try {
+      for (let k = 0; ; k++) writeFileSync(filler, Buffer.alloc(k === 0 ? 1024 : 4096), { flag: "a" });
+    } catch {
+      // It is full.
+    }
+    for (let k = 0; k < 60; k++) await tryToSave(`full ${k}`);
+    const refused = statuses.filter((status) => status === 507).length;
+    const others = statuses.filter((status) => status !== 201 && status !== 507).length;
+    rmSync(filler);
+    await tryToSave("after");
+    const rows = (await (await fetch(new URL("api/bench?limit=500", server.address))).json()) as Array<{
+      serial: string;
+    }>;
+    const lost = saved.filter((serial) => !rows.some((row) => row.serial === serial)).length;
+    await server.stop();
+    asked(
+      refused > 0 && others === 0 && lost === 0 && rows.length === saved.length && saved.includes("after"),
+      `full disk: ${saved.length} answered as saved, ${lost} of them lost, ${rows.length} there, ${refused} told that it is full, ${others} told otherwise, and with room again the next is ${saved.includes("after") ? "saved" : "refused"}`,
+    );
+  } finally {
+    execFileSync("umount", ["-l", disk]);
+  }
 }
 
 export async function damage(folder: string): Promise<void> {
   await flipped(folder);
-  await fullDisk();
+  await fullDisk(folder);
 }

@@ -1,7 +1,8 @@
-/** `npm run faults`, or with names a part of it: attacks the server and prints what came of it; never a pass or fail by time. */
+/** `npm run faults`, or with names a part of it: attacks the server, prints what came of it, and fails where that is not what was asked for. */
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { shortfalls } from "./asked.ts";
 import { damage } from "./damage.ts";
 import { fuzz } from "./fuzz.ts";
 import { kills } from "./kills.ts";
@@ -22,3 +23,5 @@ for (const [name, run] of Object.entries(PARTS)) {
   }
 }
 console.log(`\nIn all ${((performance.now() - begun) / 60_000).toFixed(1)} minutes (asked for: under 10).`);
+for (const words of shortfalls) console.log(`NOT as asked for: ${words}`);
+if (shortfalls.length > 0) process.exitCode = 1;

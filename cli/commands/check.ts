@@ -34,19 +34,22 @@ export const checkCommand: Command = {
 
 const countOf = (faults: readonly unknown[]): string => (faults.length === 0 ? "sound" : `${faults.length} wrong`);
 
-function print({ integrity, texts, references, stored, summaries }: CheckReport): void {
+function print({ integrity, texts, references, stored, summaries, stock }: CheckReport): void {
   printTable([
     ["pages", countOf(integrity)],
     ["texts", `${countOf(texts.broken)}${texts.repaired ? ", mended" : ""}`],
     ["references", countOf(references)],
     [`stored logs, samples and photos (${stored.read})`, countOf(stored.unreadable)],
     ["summaries", `${countOf(summaries.wrong)}${summaries.repaired ? ", mended" : ""}`],
+    ["stock", `${countOf(stock.wrong)}${stock.repaired ? ", mended" : ""}`],
   ]);
   for (const text of integrity) line(`  ${text}`);
-  for (const { table, column, row } of texts.broken)
-    line(`  ${table}, row ${row}: what stands under ${column} is no text`);
+  for (const { table, column, row, is } of texts.broken)
+    line(`  ${table}, row ${row}: what stands under ${column} is ${is}`);
   for (const { table, refersTo, rows } of references)
     line(`  ${table}: ${rows} refer to ${refersTo} that is not there`);
   for (const { hash, what } of stored.unreadable) line(`  ${hash.slice(0, 12)}: ${what}`);
   for (const { serviceId, what } of summaries.wrong) line(`  service ${serviceId}: ${what}`);
+  for (const { id, label, amount, shouldBe } of stock.wrong)
+    line(`  lot ${label || id}: holds ${amount}; what was put in without what was taken is ${shouldBe}`);
 }

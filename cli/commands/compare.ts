@@ -1,5 +1,5 @@
 import { parseArgs } from "node:util";
-import { type Comparison, compare } from "#core/compare/index.ts";
+import { type Comparison, compare, doubtWords } from "#core/compare/index.ts";
 import { analyseFile, readLogFile, readMap } from "../log-file.ts";
 import { figure, line, printJson, printTable, signed } from "../print.ts";
 import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
@@ -61,6 +61,8 @@ export const compareCommand: Command = {
 
 function printComparison(found: Comparison): void {
   if (found.reason) line(`Can't be compared: ${found.reason}`);
+  if (found.doubts.length > 0)
+    line(`Is this the same card under the same load? If it is, ${doubtWords(found.doubts)}.`);
   const rows = [["", "before K", "after K", "change K", "±", "equal K", "±", "verdict"]];
   for (const [role, one] of Object.entries(found.roles)) {
     const equal = found.atEqualConditions?.roles[role as keyof typeof found.roles];

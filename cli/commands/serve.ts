@@ -40,7 +40,6 @@ async function keepServing(
     words.allIsWell();
     throw error;
   });
-  line(`Algidus is ready at ${running.address}`);
   const stop = (): void => {
     void running.close().then(() => {
       words.allIsWell();
@@ -49,6 +48,8 @@ async function keepServing(
   };
   process.once("SIGINT", stop);
   process.once("SIGTERM", stop);
+  // Last: who reads this may ask it to stop at once.
+  line(`Algidus is ready at ${running.address}`);
 }
 
 export const serveCommand: Command = {

@@ -70,19 +70,6 @@ describe("parts from a photo", () => {
 
   it("calls dark ones of seven millimetres chokes in a row, and a controller alone", () => {
     const kinds = (...things: Painted[]) => proposed(...things).map(({ kind }) => kind);
-    console.log(
-      JSON.stringify(
-        proposed(...row(20, 7, 5)).map((o) => [
-          o.what,
-          o.kind,
-          o.widthMm,
-          o.heightMm,
-          +o.xMm.toFixed(1),
-          +o.y.toFixed(1),
-          +o.confidence.toFixed(2),
-        ]),
-      ),
-    );
     expect(kinds(...row(20, 7, 5)).filter((kind) => kind === "choke")).toHaveLength(5);
     const [alone] = proposed({ x: 40, y: 25, w: 7, grey: 20 }).filter(({ what }) => what === "part");
     expect(alone?.kind).toBe("controller");

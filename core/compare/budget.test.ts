@@ -168,7 +168,7 @@ describe("fan law", () => {
 });
 
 describe("pairRuns", () => {
-  it("uses every run once and never pairs fixed with automatic, whatever the runs", () => {
+  it("uses every run once, and fixed with automatic only where nothing goes together better", () => {
     const one = fc.record({
       fanMode: fc.constantFrom("fixed" as const, "automatic" as const),
       fanPct: fc.integer({ min: 30, max: 100 }),
@@ -179,11 +179,13 @@ describe("pairRuns", () => {
         const pairs = pairRuns(before, after);
         expect(new Set(pairs.map((pair) => pair.before)).size).toBe(pairs.length);
         expect(new Set(pairs.map((pair) => pair.after)).size).toBe(pairs.length);
-        expect(pairs.every((pair) => pair.before.fanMode === pair.after.fanMode)).toBe(true);
         const fixed = (runs: typeof before) => runs.filter((run) => run.fanMode === "fixed").length;
         const possible =
           Math.min(fixed(before), fixed(after)) + Math.min(before.length - fixed(before), after.length - fixed(after));
-        expect(pairs.length).toBe(possible);
+        const isAlike = pairs.every((pair) => pair.before.fanMode === pair.after.fanMode);
+        expect([isAlike, pairs.length]).toEqual(
+          possible > 0 ? [true, possible] : [pairs.length === 0, Math.min(before.length, after.length)],
+        );
       }),
       { seed: 6, numRuns: 100 },
     );

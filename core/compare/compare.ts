@@ -4,9 +4,10 @@ import { COMPARED_ROLES, type TemperatureRole } from "../runfile/index.ts";
 import type { Analysis, TemperatureFigures } from "../soak/index.ts";
 import { type Conditions, conditionsOf, type Difference, differencesBetween, fanPair } from "./conditions.ts";
 import { type Cooling, fanFactor, speedForFactor, USUAL_COOLING } from "./cooling.ts";
+import { type Doubt, doubtsOf } from "./doubts.ts";
 
 /** Version of the computation, stored with derived figures. */
-export const COMPARE_VERSION = 1;
+export const COMPARE_VERSION = 2;
 
 export interface CompareOptions {
   /** Scatter from one mounting of the cooler to the next, one standard deviation at load, K. */
@@ -70,6 +71,8 @@ export interface Comparison {
   best: Claim | null;
   /** The same samples stand on both sides: nothing was compared. */
   sameRun: boolean;
+  /** Why it may be another card or another load; empty where nothing speaks for it. */
+  doubts: Doubt[];
   /** The smallest change that such runs find nine times in ten, K. */
   detectableK: number | null;
   /** What the gain is worth as fan speed at the temperature of before. */
@@ -121,6 +124,7 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
     worst: null,
     best: null,
     sameRun: before.fingerprint !== undefined && before.fingerprint === after.fingerprint,
+    doubts: doubtsOf(before, after, conditions),
     detectableK: null,
     worth: null,
     scatter,

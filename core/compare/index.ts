@@ -12,6 +12,7 @@ export { COMPARE_VERSION, compare } from "./compare.ts";
 export type { Cooling } from "./cooling.ts";
 export { fanFactor, fitCooling, USUAL_COOLING } from "./cooling.ts";
 
+export { doubtWords } from "./doubts.ts";
 export { pairRuns } from "./pair.ts";
 export { poolRuns, scatterOf } from "./pool.ts";
 export type { Tuning, TuningDifference } from "./tuning.ts";

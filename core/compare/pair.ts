@@ -8,11 +8,11 @@ export interface FanCondition {
 
 /**
  * Pairs the runs of two sides by their conditions: fixed with fixed at the nearest duty, automatic with automatic, and the
- * same load before another one. Each run is used once; what finds no partner is left out.
+ * same load before another one; where none goes together like that, a fixed one with an automatic one. Each run is used once.
  * @example
  * ```ts
  * const fan = (fanMode) => ({ fanMode, fanPct: null, loadName: "loop" });
- * pairRuns([fan("automatic")], [fan("fixed")]).length // => 0
+ * pairRuns([fan("automatic"), fan("fixed")], [fan("fixed")])[0].before.fanMode // => "fixed"
  * ```
  */
 export function pairRuns<T extends FanCondition>(
@@ -20,14 +20,17 @@ export function pairRuns<T extends FanCondition>(
   after: readonly T[],
 ): Array<{ before: T; after: T }> {
   const open: Array<{ before: T; after: T; distance: number }> = [];
+  const odd: typeof open = [];
   for (const left of before)
     for (const right of after) {
       const unknown = left.fanMode === "unknown" || right.fanMode === "unknown";
-      if (left.fanMode !== right.fanMode && !unknown) continue;
       const fan = left.fanPct !== null && right.fanPct !== null ? Math.abs(left.fanPct - right.fanPct) : 5;
       const load = left.loadName.trim().toLowerCase() === right.loadName.trim().toLowerCase() ? 0 : 30;
-      open.push({ before: left, after: right, distance: fan + load + (unknown ? 20 : 0) });
+      const isOdd = left.fanMode !== right.fanMode && !unknown;
+      (isOdd ? odd : open).push({ before: left, after: right, distance: fan + load + (unknown ? 20 : 0) });
     }
+  // Any answer is better than none: the speeds that were logged make up for how the fan was driven.
+  if (open.length === 0) open.push(...odd);
   open.sort((a, b) => a.distance - b.distance);
   const pairs: Array<{ before: T; after: T }> = [];
   const used = new Set<T>();

@@ -7,6 +7,7 @@
  */
 
 export { beadWidthMm } from "./beads.ts";
+export { usualDoseUl } from "./dose.ts";
 export type { DieCompound, Layer } from "./gain.ts";
 export { COMPOUND_KINDS, gainOf, layerAt, refusedWhy } from "./gain.ts";
 export type { Bead, SpreadInput } from "./input.ts";

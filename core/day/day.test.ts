@@ -158,6 +158,76 @@ describe("the day", () => {
     expect(both.newcomerMs).toBeGreaterThan(at(200));
   });
 
+  /** What has to be over before what, said again and for itself: the order of work of a card that may be open. */
+  const ORDER: ReadonlyArray<readonly [string, readonly string[]]> = [
+    ["baseline", ["takeIn"]],
+    ["decide", ["takeIn", "baseline"]],
+    ["strip", ["takeIn", "baseline", "decide"]],
+    ["clean", ["takeIn", "baseline", "decide", "strip"]],
+    ["fans", ["takeIn", "baseline", "decide", "strip"]],
+    ["pads", ["takeIn", "baseline", "decide", "strip", "clean"]],
+    ["compound", ["takeIn", "baseline", "decide", "strip", "clean", "pads"]],
+    ["closeUp", ["takeIn", "baseline", "decide", "strip", "clean", "pads", "compound", "fans"]],
+    ["prove", ["takeIn", "baseline", "decide", "strip", "clean", "pads", "compound", "fans", "closeUp"]],
+    ["record", ["takeIn", "baseline", "decide", "strip", "clean", "pads", "compound", "fans", "closeUp", "prove"]],
+  ];
+  const outOfOrder = (ahead: readonly string[], times: ReadonlyMap<string, { from: number; to: number }>): string[] => [
+    ...ahead.filter((id) => !times.has(id)).map((id) => `${id} is missing`),
+    ...(ahead.some((id) => ["strip", "pads", "compound"].includes(id)) &&
+    ahead.some((id) => ["prove", "record"].includes(id)) &&
+    !times.has("closeUp")
+      ? ["stays open"]
+      : []),
+    ...ORDER.flatMap(([id, before]) =>
+      before
+        .filter((one) => (times.get(one)?.to ?? 0) > (times.get(id)?.from ?? Number.POSITIVE_INFINITY) + 1e-6)
+        .map((one) => `${id} before ${one} is done`),
+    ),
+  ];
+
+  it("nothing runs, is proved or handed over before it is whole: every combination of what is ahead", () => {
+    const all = Object.keys(STATION_WORK);
+    for (let bits = 1; bits < 2 ** all.length; bits++) {
+      const ahead = all.filter((_, at) => (bits >> at) % 2 === 1);
+      const { shop } = dayShop(day([card("one", ahead)]));
+      // As early as what comes before allows, with hands without end: nothing but the order keeps them apart.
+      const times = new Map<string, { from: number; to: number }>();
+      for (const { id, after, durationMin } of shop.jobs[0]?.steps ?? []) {
+        const from = Math.max(0, ...(after ?? []).map((one) => times.get(one)?.to ?? Number.NaN));
+        times.set(id, { from, to: from + durationMin });
+      }
+      expect(outOfOrder(ahead, times), ahead.join()).toEqual([]);
+    }
+  });
+
+  it("and in whole plans of made-up services, with clocks, runs and hands in the middle of something", () => {
+    const all = Object.keys(STATION_WORK);
+    const random = seeded(29);
+    for (let trial = 0; trial < 12; trial++) {
+      const cards = Array.from({ length: 6 }, (_, nth) => {
+        const ahead = all.slice(Math.floor(random.uniform() * all.length)).filter(() => random.uniform() < 0.7);
+        const dries = random.uniform() < 0.4;
+        return card(`c${nth}`, ahead.length > 0 ? ahead : ["record"], {
+          clocks: dries ? [{ id: "rest fins", what: "Fins dry", fromMs: at(-10), untilMs: at(80) }] : [],
+        });
+      });
+      const found = plan(
+        day(cards, {
+          people: [
+            { name: "Runa", can: null },
+            { name: "Tove", can: null },
+          ],
+        }),
+        { most: 10 },
+      );
+      for (const { serviceId, ahead } of cards) {
+        const own = found.blocks.filter((block) => block.serviceId === serviceId);
+        const times = new Map(own.map(({ id, startMs, endMs }) => [id, { from: startMs, to: endMs }]));
+        expect(outOfOrder(ahead, times), ahead.join()).toEqual([]);
+      }
+    }
+  });
+
   it("is sound for made-up days, also from one plan to the next", () => {
     const chance = seeded(5);
     const stations = Object.keys(STATION_WORK);

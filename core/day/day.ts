@@ -6,7 +6,7 @@ import type { Clock } from "../service/index.ts";
 interface Work extends UsualTime {
   /** Whose it is while it lasts. */
   needs: "hands" | "bench";
-  /** Stations that have to be done before it may begin, where they still come; without, the one before it. */
+  /** Stations that have to be done before it may begin, where they still come; without, all before it. */
   after?: readonly string[];
 }
 
@@ -38,6 +38,17 @@ export const STATION_WORK: Readonly<Record<string, Work>> = {
 };
 
 const BEFORE_OPENING: ReadonlySet<string> = new Set(["takeIn", "baseline", "decide"]);
+/** A card is open while one of these still comes, whatever opened it. */
+const OPEN_AT: ReadonlySet<string> = new Set(["strip", "pads", "compound"]);
+const CLOSE_UP = "closeUp";
+const CLOSED_FOR: ReadonlySet<string> = new Set(["prove", "record"]);
+
+/** Stations that still come, with the closing of a card that will be open: it becomes a station of its own only once it is. */
+function withClosing(ahead: readonly string[]): readonly string[] {
+  if (ahead.includes(CLOSE_UP) || !ahead.some((id) => OPEN_AT.has(id))) return ahead;
+  const at = ahead.findIndex((id) => CLOSED_FOR.has(id));
+  return at < 0 ? ahead : [...ahead.slice(0, at), CLOSE_UP, ...ahead.slice(at)];
+}
 
 const NEEDS_PADS: ReadonlySet<string> = new Set(["pads", "compound", "closeUp"]);
 
@@ -199,18 +210,17 @@ function jobOf(
   // Pads that are chosen count as done: what they wait for holds up what lies on them.
   const waiting = card.ahead.find((station) => NEEDS_PADS.has(station));
   let isFirst = true;
-  for (const [index, station] of card.ahead.entries()) {
+  const ahead = withClosing(card.ahead);
+  for (const [index, station] of ahead.entries()) {
     const work = STATION_WORK[station];
     if (!work) continue;
     const time = day.times[station] ?? { medianMin: work.minutes, sdLog: Math.log(work.withinFactor) };
     const runs = isFirst && work.needs === "bench" && card.running !== null;
     const isInHands = isBusy && card.inHands === station;
     const begun = runs || (isInHands && beside.length === 0);
-    const before = card.ahead.slice(0, index);
-    const own = work.after?.filter((id) => before.includes(id)) ?? [];
     // What comes before the opening comes before all that follows it.
-    const prior = work.after ? before.filter((id) => BEFORE_OPENING.has(id)) : before;
-    const after = own.length > 0 ? own : prior.slice(-1);
+    const isBefore = (id: string): boolean => work.after?.includes(id) ?? true;
+    const after = ahead.slice(0, index).filter((id) => id in STATION_WORK && (isBefore(id) || BEFORE_OPENING.has(id)));
     const held = card.held[station];
     const parts = station === waiting && card.partsMs !== null ? Math.max(0, inMin(day, card.partsMs)) : 0;
     add(

@@ -2,7 +2,7 @@ import { CARD_SENSORS, type RunTable } from "../runfile/index.ts";
 import { type Analysis, temperatureOf } from "../soak/index.ts";
 import { CAUSES, type Cause, nextCheck, SHOWS, SYMPTOM_KEYS, USUAL_SHARE } from "./causes.ts";
 import { evidenceFor, limitsOf } from "./evidence.ts";
-import { type Expected, expectedOf, type Healthy, symptomOf } from "./expected.ts";
+import { type Expected, expectedOf, type Healthy, rangeOf, symptomOf } from "./expected.ts";
 import { type History, historyFactor } from "./history.ts";
 import { type Opened, openedEvidence, openedFactor } from "./opened.ts";
 import { type Symptoms, symptomsOf } from "./symptoms.ts";
@@ -116,6 +116,43 @@ function held<F extends { cause: Cause; probability: number }>(ranked: readonly 
     .sort((a, b) => b.probability - a.probability);
 }
 
+/** A fault that is given less is a guess. */
+const WEAK = 0.4;
+
+/**
+ * A fault that is a guess and shows in nothing outside what is healthy does not come before a healthy card, unless something else than this log
+ * speaks for it. What it has beyond that is shared with `healthy`.
+ */
+function withSupport<F extends { cause: Cause; probability: number }>(
+  judged: readonly F[],
+  symptoms: Symptoms,
+  healthy: Healthy,
+  { history, opened }: DiagnoseOptions,
+): F[] {
+  const isShown = ({ cause }: F): boolean => {
+    const shows = SHOWS[cause](0.5);
+    const keys = SYMPTOM_KEYS.filter((key) => shows[key] > 1);
+    const isTold =
+      (history !== undefined && historyFactor(cause, history) > 1) ||
+      (opened !== undefined && openedFactor(cause, opened) > 1);
+    return (
+      keys.length === 0 ||
+      isTold ||
+      keys.some((key) => (symptomOf(symptoms, key)?.value ?? 0) > rangeOf(healthy.symptoms[key])[1])
+    );
+  };
+  let sound = judged.find(({ cause }) => cause === "healthy")?.probability ?? 0;
+  const left = judged.map((one) => {
+    if (one.probability <= sound || one.probability >= WEAK || one.cause === "healthy" || isShown(one)) return one;
+    const half = (one.probability + sound) / 2;
+    sound = half;
+    return { ...one, probability: half };
+  });
+  return left
+    .map((one) => (one.cause === "healthy" ? { ...one, probability: sound } : one))
+    .sort((a, b) => b.probability - a.probability || Number(b.cause === "healthy") - Number(a.cause === "healthy"));
+}
+
 /** `diagnose` for symptoms that were kept. */
 export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = {}): Diagnosis {
   const healthy = expectedOf(symptoms, options.healthy ?? [], options.healthySource ?? "healthy run");
@@ -133,7 +170,8 @@ export function diagnoseSymptoms(symptoms: Symptoms, options: DiagnoseOptions = 
   const judged = scores
     .map(({ cause, log }) => ({ cause, probability: Math.exp(log - most) / total }))
     .sort((a, b) => b.probability - a.probability);
-  const ranked = known ? judged : held(judged);
+  const supported = withSupport(judged, symptoms, healthy, options);
+  const ranked = known ? supported : held(supported);
   const [first, second] = ranked;
   return {
     findings: ranked.map(({ cause, probability }) => ({

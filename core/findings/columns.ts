@@ -16,12 +16,15 @@ export type Column =
 
 /** What stands in a cell that nobody filled. */
 const NOT_NOTED: ReadonlySet<string> = new Set(["", "-", "–", "?", "n/a", "na", "nan", "null", "none", "unknown"]);
+/** Nothing longer is a number. */
+const LONGEST = 64;
 /** A column with this share of numbers is one of numbers; the rest can't be used. */
 const MOSTLY = 0.8;
 
 /** A number as it is written in any dialect: 3.5, −3,5, 1e-3; undefined for what is none. */
 export function numberIn(value: Value | undefined): number | undefined {
   if (typeof value === "number") return Number.isFinite(value) ? value : undefined;
+  if (value != null && value.length > LONGEST) return undefined;
   const text = (value ?? "").trim().replace("−", "-").replace(",", ".");
   if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(text)) return undefined;
   return Number(text);

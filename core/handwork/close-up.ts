@@ -2,8 +2,8 @@ import { type BoardMap, layerOf, type MapScrew, pullingScrews, screwWords } from
 import { countOf } from "../service/index.ts";
 import { type Folded, valueOf } from "./marks.ts";
 import { type HandStep, handStep, type PlannedTurn } from "./step.ts";
-import { LAYER_WORDS, plugStep, type StripFound } from "./strip.ts";
-import { crossSteps, turnSteps } from "./turns.ts";
+import { LAYER_WORDS, plugStep, STEP, type StripFound } from "./strip.ts";
+import { tensionSteps } from "./turns.ts";
 
 export interface CloseUpInput {
   map: BoardMap;
@@ -21,6 +21,8 @@ export interface CloseUpInput {
   apart: readonly string[];
   /** What the imprint speaks for. */
   imprint: string;
+  /** Minutes since the compound was ticked as put on; undefined where it was not ticked here. */
+  putOnMin?: number | undefined;
   /** Another cooler that goes on in place of the original; null where that one goes back. */
   other: OtherCooler | null;
 }
@@ -115,7 +117,7 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
       side: "back",
       layer: "cooler",
     }),
-    ...(turns ? turnSteps("tighten", turns, map, TURN) : crossSteps("tighten", map, TURN)),
+    ...tensionSteps("tighten", turns, valueOf(input.folded, STEP.plan) !== null, map, TURN),
     ...loose.map((screw) => backStep(screw, TURN)),
     handStep(CLOSE.bow, "figure", TURN, bowText(bow), {
       figure: { label: "Gap under a straight edge (mm)", unit: "mm", least: 0, most: 5, optional: true },
@@ -186,7 +188,7 @@ function bowText(bow: CloseUpInput["bow"]): string {
   return `The board should bow by ${bow.mm.toFixed(2)} mm near x ${Math.round(bow.xMm)}, y ${Math.round(bow.yMm)} mm: measure it there`;
 }
 
-function ready({ pads, compound, folded }: CloseUpInput): HandStep[] {
+function ready({ pads, compound, folded, putOnMin }: CloseUpInput): HandStep[] {
   const most = compound ? OPEN_MIN[compound.kind] : OPEN_MIN.paste;
   return [
     handStep("clean", "check", READY, "Die and plate are clean to a mirror, no fluff, nothing is still drying"),
@@ -202,11 +204,15 @@ function ready({ pads, compound, folded }: CloseUpInput): HandStep[] {
         ]
       : [handStep("padded", "check", READY, "Every place has its pad again, no film on it", { photo: true })]),
     handStep(CLOSE.age, "figure", READY, `How long has ${compound ? compound.name : "the compound"} been on?`, {
-      figure: { label: "Minutes", unit: "min", least: 0, most: 100_000, optional: false },
-      detail:
+      figure: { label: "Minutes", unit: "min", least: 0, most: 100_000, optional: false, known: putOnMin },
+      detail: [
+        putOnMin === undefined ? "" : `${putOnMin} min by when its step was ticked.`,
         most === null
           ? "It does not set: what its maker states comes first."
           : `Close it within ${most} min; what its maker states comes first.`,
+      ]
+        .filter(Boolean)
+        .join(" "),
     }),
     ...(compound?.kind === "adhesive" && (folded.get(CLOSE.age)?.done ?? false)
       ? [handStep("not-set", "check", READY, "The adhesive is still soft, and the cooler closed over it on trial")]

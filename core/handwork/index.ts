@@ -34,5 +34,6 @@ export type { HandSummary } from "./summary.ts";
 export { handSummary } from "./summary.ts";
 export { toldByHands } from "./told.ts";
 export { TRAY_R_MM, traySheets } from "./tray.ts";
-export { fastenStackOf } from "./turns.ts";
-export { warmthOf, warmthWords } from "./warmth.ts";
+export { assumedWords, fastenStackOf, guessedScrews } from "./turns.ts";
+export type { Warmth } from "./warmth.ts";
+export { HOT_C, WAIT_C, warmthOf, warmthWords } from "./warmth.ts";

@@ -24,6 +24,8 @@ export interface HandFigure {
   most: number;
   /** It may stay empty. */
   optional: boolean;
+  /** What it is taken for when left empty, as far as it is known here. */
+  known?: number | undefined;
 }
 
 export interface HandChoice {
@@ -49,6 +51,8 @@ export interface HandStep {
   layer: Layer | null;
   figure: HandFigure | null;
   choices: readonly HandChoice[];
+  /** What a tap on the plan adds to the map; empty where a tap adds nothing. */
+  learns: ReadonlyArray<"screw" | "plug">;
   caution: HandCaution | null;
   /** A photo is worth having here. */
   photo: boolean;
@@ -76,6 +80,7 @@ export const handStep = (
   layer: null,
   figure: null,
   choices: [],
+  learns: [],
   caution: null,
   photo: false,
   turn: null,

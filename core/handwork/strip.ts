@@ -9,17 +9,18 @@ import {
   screwWords,
 } from "../boardmap/index.ts";
 import { countOf } from "../service/index.ts";
-import { type Folded, valueOf } from "./marks.ts";
+import { type Folded, isDone, valueOf } from "./marks.ts";
 import { type HandStep, handStep, type PlannedTurn } from "./step.ts";
-import { crossSteps, turnSteps } from "./turns.ts";
+import { tensionSteps } from "./turns.ts";
+import { type Warmth, warmthWords } from "./warmth.ts";
 
 export interface StripInput {
   map: BoardMap;
   folded: Folded;
   /** The loosening plan; null where it can't be computed, or is not yet. */
   turns: readonly PlannedTurn[] | null;
-  /** How warm the compound still is, in words. */
-  warmth: string;
+  /** How warm the compound still is; null where nobody knows. */
+  warmth: Warmth | null;
 }
 
 export const LAYER_WORDS: Readonly<Record<Layer, string>> = {
@@ -52,6 +53,8 @@ const LAST = "What lies open";
 export const outId = (screwId: string): string => `out:${screwId}`;
 export const layerId = (layer: Layer): string => `layer:${layer}`;
 export const learnId = (layer: Layer): string => `learn:${layer}`;
+const TWIST = "twist:cooler";
+const RAISE = "raise:cooler";
 
 /** A layer is taken off unless somebody said that it stays on or is not there. */
 const comesOff = (layer: Layer, folded: Folded): boolean => {
@@ -71,7 +74,11 @@ export function stripSteps({ map, folded, turns, warmth }: StripInput): HandStep
   ];
 }
 
-function before(map: BoardMap, folded: Folded, warmth: string): HandStep[] {
+/** What loosens something: after any of these a load would run on a card that is not whole. */
+const OPENS = /^(out|plug|loosen|learn|learn-plugs|twist|raise|lift):/;
+const isOpened = (folded: Folded): boolean => [...folded].some(([id, { done }]) => OPENS.test(id) && done);
+
+function before(map: BoardMap, folded: Folded, warmth: Warmth | null): HandStep[] {
   const sizes = isBlank(map) || folded.has("board:width");
   return [
     handStep("off", "check", FIRST, "Switch the supply off, unplug the card, wait a minute, ground yourself", {
@@ -83,7 +90,7 @@ function before(map: BoardMap, folded: Folded, warmth: string): HandStep[] {
       side: "back",
       photo: true,
     }),
-    handStep("warm", "check", FIRST, warmth, { caution: "hotSurface" }),
+    handStep("warm", "check", FIRST, warmthWords(warmth, isOpened(folded)), { caution: "hotSurface" }),
     handStep("tray", "check", FIRST, "Lay out the tray sheet: every screw gets its own place", {
       detail: "Without a sheet: a cup for each layer.",
     }),
@@ -156,7 +163,7 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
             "loosen:all",
             "check",
             group,
-            "Loosen the screws around the die crosswise, half a turn each, round after round",
+            "Loosen the screws around the die crosswise, a quarter turn each, round after round",
             {
               side: "back",
               layer,
@@ -174,14 +181,30 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
             {
               layer,
               side: first.side,
-              detail: "Plugs too. Go on when the last one is out.",
+              detail:
+                layer === "cooler"
+                  ? "Screws only: its plugs come once it has given way. Go on when the last one is out."
+                  : "Plugs too. Go on when the last one is out.",
+              learns: layer === "cooler" ? ["screw"] : ["screw", "plug"],
             },
           ),
         ]
       : []),
-    ...(layer === "cooler" && !learns ? dieSteps(map, turns, group) : []),
+    ...(layer === "cooler" && !learns ? dieSteps(map, turns, valueOf(folded, STEP.plan) !== null, group) : []),
     ...inReach(screws).map((screw) => outStep(screw, group)),
+    ...(layer === "cooler" ? freeSteps(learns || plugs.length > 0, folded, group) : []),
     ...plugs.map((plug) => plugStep(plug, group, "out")),
+    ...(learns && layer === "cooler"
+      ? [
+          handStep("learn-plugs:cooler", "learn", group, "Undo each plug of the cooler and tap where it sat", {
+            layer,
+            side: first.side,
+            caution: "cables",
+            detail: "Light, fans, other cables. Go on when none holds the cooler any more.",
+            learns: ["plug"],
+          }),
+        ]
+      : []),
     handStep(`lift:${layer}`, "lift", group, liftWords(layer, plugs), {
       layer,
       side: first.side,
@@ -190,7 +213,6 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
       detail: screws.some(({ spring }) => spring === "leaf")
         ? "A leaf spring sits behind it: mind where it goes. Photograph what lies open."
         : "Photograph what lies open.",
-      caution: layer === "cooler" ? "levering" : null,
     }),
   ];
 }
@@ -204,16 +226,36 @@ const hiddenWords = (screws: readonly MapScrew[]): string =>
     .join(" ");
 
 const liftWords = (layer: Layer, plugs: readonly MapPlug[]): string =>
-  layer === "cooler"
-    ? "Twist the cooler gently and lift it off: never lever, never pull straight"
-    : plugs.length > 0
-      ? `Lift the ${LAYER_WORDS[layer]} off, its cables are free`
-      : `Lift the ${LAYER_WORDS[layer]} off`;
+  plugs.length > 0 ? `Lift the ${LAYER_WORDS[layer]} off, its cables are free` : `Lift the ${LAYER_WORDS[layer]} off`;
 
-function dieSteps(map: BoardMap, turns: readonly PlannedTurn[] | null, group: string): HandStep[] {
+/**
+ * A cooler whose screws are out still sticks, and its cables still hold it: twisted until it gives, then a finger's width, then the plugs.
+ * A card that was taken apart before these were steps of their own is not asked for them.
+ */
+function freeSteps(mayBePlugged: boolean, folded: Folded, group: string): HandStep[] {
+  if (isDone(folded, "lift:cooler") && !folded.has(TWIST)) return [];
+  const more = { layer: "cooler", side: "back" } as const;
+  return [
+    handStep(TWIST, "check", group, "Twist the cooler gently to and fro until it gives", {
+      ...more,
+      detail: "Never lever, never pull straight.",
+      caution: "levering",
+    }),
+    ...(mayBePlugged
+      ? [
+          handStep(RAISE, "check", group, "Lift it a finger’s width, no more: its cables are still plugged in", {
+            ...more,
+            detail: "Hold it there with one hand, or lay something soft between.",
+          }),
+        ]
+      : []),
+  ];
+}
+
+function dieSteps(map: BoardMap, turns: readonly PlannedTurn[] | null, isBegun: boolean, group: string): HandStep[] {
   const ready = pullingScrews(map);
   if (ready.length === 0) return [];
-  return turns ? turnSteps("loosen", turns, map, group) : crossSteps("loosen", map, group);
+  return tensionSteps("loosen", turns, isBegun, map, group);
 }
 
 /** From one end of the board to the other, so that a hand does not wander. */
@@ -247,7 +289,7 @@ export function plugStep(plug: MapPlug, group: string, way: "out" | "in"): HandS
       detail:
         way === "out"
           ? plug.layer === "cooler"
-            ? "Lift the cooler by a finger’s width at most until it is out."
+            ? "The cooler stays at a finger’s width until it is out."
             : ""
           : plug.feeds === "fan"
             ? "The commonest fault is to forget this one."

@@ -1,4 +1,4 @@
-import { type BoardMap, type MapScrew, PITCH_MM, pullingScrews } from "../boardmap/index.ts";
+import { type BoardMap, type MapScrew, NEW_SCREW, PITCH_MM, pullingScrews } from "../boardmap/index.ts";
 import type { Stack } from "../contact/index.ts";
 import type { FastenStack } from "../fasteners/index.ts";
 import { readFasten } from "../fasteners/index.ts";
@@ -28,16 +28,52 @@ export function fastenStackOf(map: BoardMap, stack: Omit<Stack, "screws">): Fast
   });
 }
 
+/**
+ * Screws of the cooler of which nobody told spring or thread: how many turns they take can only be guessed, and a guess must not be turned in
+ * one go. A shoulder stops a screw by itself.
+ */
+export const guessedScrews = (map: BoardMap): string[] =>
+  pullingScrews(map)
+    .filter(
+      ({ thread, forceN, springNPerMm, shouldered }) =>
+        thread === null && !shouldered && forceN === NEW_SCREW.forceN && springNPerMm === NEW_SCREW.springNPerMm,
+    )
+    .map(({ id }) => id);
+
+/** What a plan of turns takes for granted; empty where everything was told. */
+export function assumedWords(map: BoardMap): string {
+  const guessed = guessedScrews(map);
+  const threadless = pullingScrews(map).filter(({ id, thread }) => thread === null && !guessed.includes(id));
+  return [
+    guessed.length > 0
+      ? `Spring and thread of ${guessed.join(", ")} are not known: a pull of ${NEW_SCREW.forceN} N, a spring of ${NEW_SCREW.springNPerMm} N/mm and a pitch of ${PITCH_MM["M2.5"]} mm are a guess.`
+      : "",
+    threadless.length > 0
+      ? `The thread of ${threadless.map(({ id }) => id).join(", ")} is not known: a pitch of ${PITCH_MM["M2.5"]} mm is taken.`
+      : "",
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
+/** The plan where it can be trusted or was begun, else rounds of the cross by quarter turns. */
+export function tensionSteps(
+  way: "loosen" | "tighten",
+  turns: readonly PlannedTurn[] | null,
+  isBegun: boolean,
+  map: BoardMap,
+  group: string,
+): HandStep[] {
+  return turns && (isBegun || guessedScrews(map).length === 0)
+    ? turnSteps(way, turns, map, group)
+    : crossSteps(way, map, group);
+}
+
 /** Less than this nobody turns on purpose. */
 const TOUCH = 1 / 16;
 
 /** Steps of a plan of turns; a screw's last one says where it ends. */
-export function turnSteps(
-  way: "loosen" | "tighten",
-  turns: readonly PlannedTurn[],
-  map: BoardMap,
-  group: string,
-): HandStep[] {
+function turnSteps(way: "loosen" | "tighten", turns: readonly PlannedTurn[], map: BoardMap, group: string): HandStep[] {
   const made = new Map<string, number>();
   return turns.map((turn) => {
     const nth = (made.get(turn.screwId) ?? 0) + 1;
@@ -66,13 +102,22 @@ export function turnSteps(
   });
 }
 
-/** Rounds of the cross, for screws whose turns can't be computed: a little each, none twice before the others. */
-export function crossSteps(way: "loosen" | "tighten", map: BoardMap, group: string): HandStep[] {
+/** Rounds of the cross, for screws whose turns can't be computed: a quarter turn each, none twice before the others. */
+function crossSteps(way: "loosen" | "tighten", map: BoardMap, group: string): HandStep[] {
   const order = crosswise(pullingScrews(map), map);
   const rounds =
     way === "loosen"
-      ? ["half a turn", "half a turn more", "until it is free, leave it in"]
-      : ["until it just grips", "a turn", "until it bottoms or resists: no further"];
+      ? [
+          "a quarter turn",
+          "a quarter turn more",
+          "in quarter turns, in turn with the others, until it is free: leave it in",
+        ]
+      : [
+          "until it just grips",
+          "a quarter turn",
+          "in quarter turns, in turn with the others, until it bottoms or resists: no further",
+        ];
+  const guess = "How many turns it takes is not known.";
   return rounds.flatMap((how, round) =>
     order.map((screw) =>
       handStep(
@@ -84,6 +129,7 @@ export function crossSteps(way: "loosen" | "tighten", map: BoardMap, group: stri
           things: [screw.id],
           side: screw.side,
           layer: "cooler",
+          detail: round === 0 ? "" : guess,
           caution: way === "tighten" && round === rounds.length - 1 ? "overTight" : null,
         },
       ),

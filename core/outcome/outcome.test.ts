@@ -53,6 +53,7 @@ function comparisonOf(changes: Partial<Record<CardSensor, Change>>, gapK?: Chang
     worst: null,
     best: null,
     sameRun: false,
+    doubts: [],
     detectableK: null,
     worth: null,
     scatter: { mountK: 0.7, runK: 0.5 },
@@ -72,7 +73,7 @@ describe("the headline", () => {
   it("says what got worse beside what got better, and what is over its limit in the warmest room", () => {
     const found = outcome(comparisonOf({ edge: COOLER_DIE, memory: HOT_MEMORY }));
     expect(found.headline).toMatch(
-      /^Die 7\.9 ± 2\.\d K cooler\. Memory 29\.0 ± 3\.\d K hotter and over its limit of 95 °C in a room of 30 °C$/,
+      /^Die 7\.9 ± 2\.1 K cooler\. Memory 29\.0 ± 3\.0 K hotter and over its limit of 95 °C in a room of 30 °C$/,
     );
     expect([found.verdict, needsReason(found)]).toEqual(["over-limit", true]);
     expect(outcome(comparisonOf({ edge: COOLER_DIE, memory: HOT_MEMORY }), { warmestRoomC: 20 }).verdict).toBe("mixed");
@@ -81,7 +82,7 @@ describe("the headline", () => {
   it("is led by what the owner complained of, and tells it also where nothing came of it", () => {
     const comparison = comparisonOf({ edge: { changeK: 0.2, u95K: 2 }, memory: COOLER_MEMORY });
     const asked = outcome(comparison, { complaint: "Memory artifacts after an hour" });
-    expect(asked.headline).toMatch(/^Memory 15\.7 ± 3\.\d K cooler\. Die: no real change$/);
+    expect(asked.headline).toMatch(/^Memory 15\.7 ± 3\.0 K cooler\. Die: no real change$/);
     expect([asked.verdict, needsReason(asked)]).toEqual(["better", false]);
     const inVain = comparisonOf({ edge: COOLER_DIE, memory: { changeK: 0.4, u95K: 3 } });
     expect(outcome(inVain, { complaint: "VRAM gets hot" }).headline).toMatch(/^Memory: no real change\. Die 7\.9/);
@@ -109,6 +110,27 @@ describe("the headline", () => {
       "mixed",
     ]);
     expect(outcome(comparisonOf({ edge: COOLER_DIE }), { fanSpeedRatio: 0.97 }).fanSlowerPct).toBeNull();
+  });
+
+  it("of a run that was cut short: first that it was, then what there is so far, and never a warning", () => {
+    const comparison = comparisonOf(
+      { edge: { changeK: -11, u95K: 3.4, beforeRiseK: 54, afterRiseK: 43 }, memory: { ...HOT_MEMORY, u95K: 4 } },
+      { changeK: 9, u95K: 1.5 },
+    );
+    const cut = outcome(comparison, {
+      predicted: new Set(["edge", "memory"] as const),
+      short: "after",
+      minutesNeeded: 9,
+    });
+    expect(cut.headline).toMatch(
+      /^The run after the work was too short to tell: run the load 9 more minutes\. So far: Die 11\.0 ± 3\.4 K cooler$/,
+    );
+    expect([cut.known, cut.verdict, needsReason(cut)]).toEqual([false, "better", false]);
+    expect(cut.sensors.map(({ known, overLimit }) => [known, overLimit])).toEqual([
+      [false, false],
+      [false, false],
+    ]);
+    expect(cut.gap?.verdict).not.toBe("larger");
   });
 
   it("says nothing of runs that can't be compared", () => {
@@ -146,7 +168,8 @@ describe("claims", () => {
     for (let k = 0; k < 500; k++) {
       const drawn = (): Change => ({ changeK: random.between(-12, 12), u95K: random.between(0, 8) });
       const { sensors, verdict } = outcome(comparisonOf({ edge: drawn(), memory: drawn() }), { limits: { ...LIMITS } });
-      for (const { verdict: said, changeK, jointU95K } of sensors) {
+      for (const { verdict: said, changeK, u95K, jointU95K } of sensors) {
+        expect(jointU95K).toBeGreaterThanOrEqual(u95K);
         expect(said === "cooler").toBe(changeK < -jointU95K);
         expect(said === "hotter").toBe(changeK > jointU95K);
       }

@@ -16,16 +16,22 @@ export interface OutcomeInput {
   fanSpeedRatio?: number | undefined;
   /** How long one of the runs would have to go on until it tells; null where both told or nobody knows. */
   minutesNeeded?: number | null | undefined;
+  /** Sensors whose figure was predicted from a run that was cut short: nothing is warned of by them. */
+  predicted?: ReadonlySet<CardSensor> | undefined;
+  /** Which run was too short to tell of the die. */
+  short?: "before" | "after" | "both" | undefined;
 }
 
 export interface SensorOutcome {
   role: CardSensor;
   /** At equal conditions, K. */
   changeK: number;
-  /** Half-width of the interval that holds with those of all other claims together in 95 of 100 services, K. */
+  /** Half-width of its own 95 % interval, K: what stands beside it everywhere. */
+  u95K: number;
+  /** So large it has to be before it is claimed: all claims of a service together are false in 5 of 100 at the most, K. */
   jointU95K: number;
   verdict: "cooler" | "no-real-change" | "hotter";
-  /** False while a run was too short to tell this sensor: no verdict is then "not known yet", not "no change". */
+  /** False while a run was too short to tell this sensor: what is said of it is "so far", and never a warning. */
   known: boolean;
   /** What it comes to in the warmest room, °C: before, and after. */
   beforeC: number;
@@ -41,7 +47,7 @@ export interface Outcome {
   verdict: "better" | "no-real-change" | "mixed" | "worse" | "over-limit" | "not-comparable";
   /** What the owner complained of first, then from the die outward. */
   sensors: SensorOutcome[];
-  gap: { changeK: number; jointU95K: number; verdict: "smaller" | "no-real-change" | "larger" } | null;
+  gap: { changeK: number; u95K: number; jointU95K: number; verdict: "smaller" | "no-real-change" | "larger" } | null;
   /** By how much the fan turns slower at the same setting, %; null where it does not, or nobody can tell. */
   fanSlowerPct: number | null;
   warmestRoomC: number;
@@ -64,6 +70,7 @@ const COMPLAINTS: ReadonlyArray<{ words: RegExp; roles: readonly CardSensor[] }>
 ];
 
 const DIE: readonly CardSensor[] = ["edge", "hotspot"];
+const NONE: ReadonlySet<CardSensor> = new Set();
 /** Both runs' readings of a sensor are known to this, one standard deviation, or it is not known yet, K. */
 const KNOWN_SD_K = 1;
 
@@ -81,6 +88,8 @@ export function outcomeOf({
   complaint,
   fanSpeedRatio,
   minutesNeeded = null,
+  predicted = NONE,
+  short,
 }: OutcomeInput): Outcome {
   const equal = comparison.atEqualConditions?.roles ?? {};
   const found = CARD_SENSORS.flatMap((role) => {
@@ -95,17 +104,23 @@ export function outcomeOf({
       const jointU95K = stretch * at.u95K;
       const afterC = seen.afterRiseK + warmestRoomC;
       const limitC = limits[`${role}C`];
+      const known = at.budget.readings <= KNOWN_SD_K && !predicted.has(role);
+      const verdict = at.changeK < -jointU95K ? "cooler" : at.changeK > jointU95K ? "hotter" : "no-real-change";
       return {
         role,
         changeK: at.changeK,
+        u95K: at.u95K,
         jointU95K,
-        verdict: at.changeK < -jointU95K ? "cooler" : at.changeK > jointU95K ? "hotter" : "no-real-change",
+        verdict: verdict === "hotter" && predicted.has(role) ? "no-real-change" : verdict,
         beforeC: seen.beforeRiseK + warmestRoomC,
-        known: at.budget.readings <= KNOWN_SD_K,
+        known,
         afterC,
         limitC,
-        // A settling value that is only guessed must be over by more than its doubt.
-        overLimit: limitC !== null && afterC - (at.budget.readings <= KNOWN_SD_K ? 0 : 2 * at.budget.readings) > limitC,
+        // What was read with much doubt must be over by more than that.
+        overLimit:
+          !predicted.has(role) &&
+          limitC !== null &&
+          afterC - (at.budget.readings <= KNOWN_SD_K ? 0 : 2 * at.budget.readings) > limitC,
       };
     })
     .sort((one, other) => Number(first.includes(other.role)) - Number(first.includes(one.role)));
@@ -114,17 +129,21 @@ export function outcomeOf({
     sensors,
     gap: gap && {
       changeK: gap.changeK,
+      u95K: gap.u95K,
       jointU95K: gapU95K,
-      verdict: gap.changeK > gapU95K ? "larger" : gap.changeK < -gapU95K ? "smaller" : "no-real-change",
+      verdict:
+        gap.changeK > gapU95K && short === undefined ? "larger" : gap.changeK < -gapU95K ? "smaller" : "no-real-change",
     },
     fanSlowerPct:
       fanSpeedRatio !== undefined && fanSpeedRatio < 1 - SLOWER_SHARE ? Math.round(100 * (1 - fanSpeedRatio)) : null,
     warmestRoomC,
-    known: sensors.every((one) => one.known || !DIE.includes(one.role) || one.verdict !== "no-real-change"),
+    known:
+      short === undefined &&
+      sensors.every((one) => one.known || !DIE.includes(one.role) || one.verdict !== "no-real-change"),
     minutesNeeded,
   };
   if (!comparison.comparable) return { ...outcome, verdict: "not-comparable", headline: "", tells: [] };
-  return { ...outcome, verdict: verdictOf(outcome), ...headlineOf(outcome, first) };
+  return { ...outcome, verdict: verdictOf(outcome), ...headlineOf(outcome, first, short) };
 }
 
 /** Standard deviations to either side that hold so large a share. */
@@ -145,7 +164,17 @@ function verdictOf({ sensors, gap, fanSlowerPct }: Told): Outcome["verdict"] {
   return isBetter ? "better" : "no-real-change";
 }
 
-function headlineOf(told: Told, complained: readonly CardSensor[]): Pick<Outcome, "headline" | "tells"> {
+const SHORT = {
+  before: "The run before the work was too short to tell",
+  after: "The run after the work was too short to tell",
+  both: "Both runs were too short to tell",
+} as const;
+
+function headlineOf(
+  told: Told,
+  complained: readonly CardSensor[],
+  short: OutcomeInput["short"],
+): Pick<Outcome, "headline" | "tells"> {
   const { sensors, gap, fanSlowerPct, warmestRoomC, known, minutesNeeded } = told;
   const edge = sensors.find((one) => one.role === "edge");
   const parts = sensors.flatMap((one): Array<{ of: Outcome["tells"][number]; text: string }> => {
@@ -158,21 +187,22 @@ function headlineOf(told: Told, complained: readonly CardSensor[]): Pick<Outcome
   if (gap?.verdict === "larger")
     parts.push({
       of: "gap",
-      text: `Hotspot gap ${gap.changeK.toFixed(1)} ± ${width(gap.jointU95K)} K larger: contact is uneven`,
+      text: `Hotspot gap ${gap.changeK.toFixed(1)} ± ${width(gap.u95K)} K larger: contact is uneven`,
     });
   if (fanSlowerPct !== null) parts.push({ of: "fan", text: `Fan turns ${fanSlowerPct} % slower at the same setting` });
   // Where the answer is about something else, the die is told too.
   if (parts.length > 0 && edge && !parts.some((part) => part.of === "edge"))
     parts.push({ of: "edge", text: edge.known ? "Die: no real change" : "Die: not known yet" });
-  const waiting = `Not known yet: ${minutesNeeded ? `run the load ${minutesNeeded} more ${minutesNeeded === 1 ? "minute" : "minutes"}` : "run the load for longer"}`;
+  const waiting = `${short ? SHORT[short] : "Not known yet"}: ${minutesNeeded ? `run the load ${minutesNeeded} more ${minutesNeeded === 1 ? "minute" : "minutes"}` : "run the load for longer"}`;
+  const words = parts.map(({ text }) => text).join(". ");
   return {
-    headline: [...parts.map(({ text }) => text), ...(known ? [] : [waiting])].join(". ") || "No real change",
+    headline: (known ? words : `${waiting}${words && `. So far: ${words}`}`) || "No real change",
     tells: parts.map((part) => part.of),
   };
 }
 
 function sensorWords(
-  { role, changeK, jointU95K, verdict, known, limitC, beforeC, overLimit }: SensorOutcome,
+  { role, changeK, u95K, verdict, known, limitC, beforeC, overLimit }: SensorOutcome,
   roomC: number,
   isAsked: boolean,
 ): string {
@@ -181,7 +211,7 @@ function sensorWords(
     overLimit && limitC !== null ? `over its limit of ${limitC} °C in a room of ${Math.round(roomC)} °C` : "";
   const still = limitC !== null && beforeC > limitC ? "still " : "";
   if (verdict !== "no-real-change") {
-    const change = `${name} ${Math.abs(changeK).toFixed(1)} ± ${width(jointU95K)} K ${verdict}`;
+    const change = `${name} ${Math.abs(changeK).toFixed(1)} ± ${width(u95K)} K ${verdict}`;
     if (!limit) return change;
     return verdict === "hotter" ? `${change} and ${still}${limit}` : `${change}, but still ${limit}`;
   }

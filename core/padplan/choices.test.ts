@@ -94,6 +94,26 @@ describe("every choice", () => {
     expect(hottest(contact)).toBeLessThan(hottest(fewest) - 1);
   });
 
+  it("never stacks two where one sheet that is offered touches in four of five cases", () => {
+    const gapsMm = gaps(0.9, 0.9);
+    const found = choose({ gapsMm, covariance: independent(0.15), offers: offers("soft", [0.6, 1.1]) });
+    // 1.1 mm is 1.33 standard deviations above the gap: touched in 91 of 100 cases. Two of 0.6 mm would be surer, and warmer.
+    expect(found.pads.map(({ pick }) => [pick?.thicknessMm, pick?.layers])).toEqual(PARTS.map(() => [1.1, 1]));
+  });
+
+  it.each([
+    [0.6, 0.8],
+    [0.8, 1.15],
+    [1, 1],
+    [1.25, 2],
+  ])("comes first in contact where contact comes first: gaps of %f and %f mm", (memoryMm, mosfetMm) => {
+    const gapsMm = gaps(memoryMm, mosfetMm);
+    const all = { gapsMm, offers: [...offers("soft", STOCKED), ...offers("firm", STOCKED)] };
+    const worst = (prefer: "fewest" | "contact") =>
+      Math.max(...judged(picksOf(choose({ ...all, prefer })), gapsMm).places.map((place) => place.heat.riseK));
+    expect(worst("contact")).toBeLessThanOrEqual(worst("fewest") + 0.1);
+  });
+
   it("gives places of one kind the same pad where one fits them all", () => {
     const found = choose({ gapsMm: { ...gaps(1, 1.3), M1: 1.05, M4: 0.95 } });
     const memory = found.pads.filter((one) => one.id.startsWith("M")).map((one) => one.pick?.thicknessMm);
@@ -112,12 +132,12 @@ describe("every choice", () => {
         covariance: independent(0.12),
         prefer: "fewest",
       },
-      { samples: 120 },
+      { samples: 60 },
     );
     const expected = normalShare(0.1 / 0.12);
     for (const { touchProbability } of found.pads) {
-      // Three standard deviations of a share counted over 120 cases.
-      const spread = 3 * Math.sqrt((expected * (1 - expected)) / 120);
+      // Three standard deviations of a share counted over 60 cases.
+      const spread = 3 * Math.sqrt((expected * (1 - expected)) / 60);
       expect(Math.abs((touchProbability ?? 0) - expected)).toBeLessThan(spread);
     }
   });
@@ -140,10 +160,11 @@ describe("every choice", () => {
     const covariance = Float64Array.from([0.06 ** 2, 0, 0, 0.06 ** 2]);
     const firm = { offers: offers("firm", [1.25, 1.5]), covariance };
     const chance = (map: BoardMap): number =>
-      choosePads({ map, gapsMm: { M1: 1, M3: 1 }, materials: MATERIALS, prefer: "fewest", ...firm }, { samples: 60 })
+      choosePads({ map, gapsMm: { M1: 1, M3: 1 }, materials: MATERIALS, prefer: "fewest", ...firm }, { samples: 30 })
         .seatProbability;
-    expect(chance(two)).toBeLessThan(1);
-    expect(chance(shouldered)).toBeGreaterThan(chance(two));
+    const byHand = chance(two);
+    expect(byHand).toBeLessThan(1);
+    expect(chance(shouldered)).toBeGreaterThan(byHand);
   });
 
   it("says what the next thinner and thicker one would do, as judging them does", () => {

@@ -81,13 +81,23 @@ interface Candidate {
   /** Resistance of bond line and joints, m²K/W. */
   resistance: number;
   strain: number;
+  conductivityWPerMK: number;
 }
+
+/** What reaches so far: one sheet, putty, two sheets on each other. */
+interface Fitting {
+  single: readonly Candidate[];
+  filled: readonly Candidate[];
+  doubled: readonly Candidate[];
+}
+
+const NOTHING_FITS: Fitting = { single: [], filled: [], doubled: [] };
 
 interface Place {
   part: MapPart;
   gapMm: number;
   sdMm: number;
-  fits: Candidate[];
+  fits: readonly Candidate[];
   /** Something offered surely touches here without being squeezed too far. */
   sure: boolean;
   /** Known well enough to be chosen for, and cooled by a pad. */
@@ -108,13 +118,28 @@ export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = 
       const sdMm = Math.sqrt(Math.max(0, nth(input.covariance, index * parts.length + index)));
       // What is hardly known can't be chosen for: measuring comes first.
       const choosable = part.cooledBy !== "paste" && sdMm <= UNKNOWN_SD_MM;
-      const at = (sigmas: number): Candidate[] =>
-        choosable ? candidates(part, gapMm, gapMm + sigmas * sdMm, input.offers, material, puttyToo) : [];
-      // A place that nothing offered surely touches takes what probably does.
-      const fits = SURE_SIGMAS.filter((sigmas) => sigmas <= least)
-        .map(at)
-        .find((found) => found.length > 0);
-      return { part, gapMm, sdMm, fits: fits ?? [], sure: at(SURE_SIGMAS[0]).length > 0, reachable: choosable };
+      const at = (sigmas: number): Fitting =>
+        choosable ? candidates(part, gapMm, gapMm + sigmas * sdMm, input.offers, material) : NOTHING_FITS;
+      const [sure, likely, rather] = SURE_SIGMAS.map((sigmas) => (sigmas <= least ? at(sigmas) : NOTHING_FITS)) as [
+        Fitting,
+        Fitting,
+        Fitting,
+      ];
+      // A place that nothing offered surely touches takes what probably does; one sheet that probably does before two on each other.
+      const fits = firstOf([
+        puttyToo ? [...sure.single, ...sure.filled] : sure.single,
+        sure.filled,
+        likely.single,
+        sure.doubled,
+        likely.filled,
+        likely.doubled,
+        rather.single,
+        rather.filled,
+        rather.doubled,
+      ]);
+      const surely = at(SURE_SIGMAS[0]);
+      const isSure = firstOf([surely.single, surely.filled, surely.doubled]).length > 0;
+      return { part, gapMm, sdMm, fits, sure: isSure, reachable: choosable };
     });
   const places = placesAt(SURE_SIGMAS[0], false);
   const tried: Settled[] = [];
@@ -127,10 +152,13 @@ export function choosePads(input: ChoosePadsInput, options: ChoosePadsOptions = 
     const likely = placesAt(sigmas, puttyToo);
     for (const picks of chosenSets(likely, input.prefer).slice(0, MOST_SETS)) {
       tried.push(solveWith(input, places, picks, tried.at(-1)));
-      if (isGood(tried.at(-1))) break;
+      // What conducts best takes all to be compared, and the steps down from what presses too hard.
+      if (input.prefer === "contact" && !isGood(tried.at(-1))) tried.push(settle(input, likely, picks, tried.at(-1)));
+      if (input.prefer === "fewest" && isGood(tried.at(-1))) break;
     }
-    if (isGood(tried.at(-1))) break;
+    if (tried.some(isGood)) break;
   }
+  if (input.prefer === "contact") tried.sort((one, other) => worstOf(one) - worstOf(other));
   const usual =
     tried.find(isGood) ??
     tried.filter((one) => one.seated).sort((a, b) => b.dieKPa - a.dieKPa)[0] ??
@@ -177,12 +205,12 @@ function bowed(
   const lists = places.map(({ part, gapMm, reachable }, index) => {
     const own = usual.picks[index] ?? null;
     const found = reachable
-      ? candidates(part, gapMm, Math.max(0.05, gapMm - MOST_BOW_MM), input.offers, materials, false).filter(
+      ? anyFitting(candidates(part, gapMm, Math.max(0.05, gapMm - MOST_BOW_MM), input.offers, materials)).filter(
           ({ pick }) => totalMm(pick) <= gapMm + MOST_BOW_MM || pick === own?.pick,
         )
       : [];
     const all = own && !found.some((one) => sameCandidate(one, own)) ? [...found, own] : found;
-    return all.sort((a, b) => totalMm(a.pick) - totalMm(b.pick));
+    return [...all].sort((a, b) => totalMm(a.pick) - totalMm(b.pick));
   });
   const start = lists.map((list, index) => {
     const own = usual.picks[index] ?? null;
@@ -254,8 +282,7 @@ function candidates(
   wantedMm: number,
   offers: readonly PadOffer[],
   materials: ReadonlyMap<string, PadMaterial>,
-  puttyToo: boolean,
-): Candidate[] {
+): Fitting {
   const single: Candidate[] = [];
   const doubled: Candidate[] = [];
   const filled: Candidate[] = [];
@@ -278,18 +305,30 @@ function candidates(
         forceN: (kPa * part.widthMm * part.heightMm) / 1000,
         resistance: (gapMm * 1e-3) / material.conductivityWPerMK + (1 + layers) * jointM2KPerW(kPa),
         strain,
+        conductivityWPerMK: material.conductivityWPerMK,
       });
     }
   }
-  if (puttyToo) return [...single, ...filled];
-  // Two layers are one joint more: only where no single one and no putty fits.
-  return [single, filled, doubled].find((list) => list.length > 0) ?? [];
+  return { single, filled, doubled };
 }
+
+const firstOf = (lists: ReadonlyArray<readonly Candidate[]>): readonly Candidate[] =>
+  lists.find((list) => list.length > 0) ?? [];
+
+/** Two layers are one joint more: only where no single one and no putty fits. */
+const anyFitting = ({ single, filled, doubled }: Fitting): readonly Candidate[] => firstOf([single, filled, doubled]);
 
 /** Which candidate each place takes, best first; all lists are as long as the places. */
 function chosenSets(places: readonly Place[], prefer: ChoosePadsInput["prefer"]): Array<Array<Candidate | null>> {
   const gentlest = places.map(({ fits }) => [...fits].sort(byForce)[0] ?? null);
-  if (prefer === "contact") return [places.map(({ fits }) => [...fits].sort(byContact)[0] ?? null), gentlest];
+  if (prefer === "contact") {
+    const firm = places.map(({ fits }) => [...fits].filter(({ strain }) => strain >= FIRM).sort(byForce)[0] ?? null);
+    return [
+      places.map(({ fits }) => [...fits].sort(byContact)[0] ?? null),
+      firm.map((one, index) => one ?? gentlest[index] ?? null),
+      gentlest,
+    ];
+  }
   const wanted = places.filter(({ fits }) => fits.length > 0);
   const sheets = [...new Set(wanted.flatMap(({ fits }) => fits.map(sheetOf)))];
   const sets: Array<Array<Candidate | null>> = [];
@@ -385,9 +424,35 @@ function solveWith(
 const isGood = (one: Settled | undefined): boolean =>
   one !== undefined && one.seated && one.dieKPa >= DIE_PRESSURE_KPA.tooLow;
 
+/** A pad squeezed by less than this hardly touches: what it conducts is not to be counted on (common practice, no source). */
+const FIRM = 0.08;
+/** So much resistance a pad that is not counts for beside one that is, m²K/W: more than any that is squeezed has. */
+const LOOSE_M2KPERW = 1;
+
+/** The worst resistance of its pads as the solved board squeezes them, m²K/W; pads that hardly touch before all else. */
+function worstOf({ picks, solved, inStack }: Settled): number {
+  let worst = 0;
+  let loose = 0;
+  picks.forEach((one, index) => {
+    const pad = solved.pads[inStack[index] ?? -1];
+    if (!one || !pad) return;
+    const total = totalMm(one.pick);
+    const thicknessMm = Math.min(total, pad.clearanceMm);
+    const kPa = (1000 * pad.forceN) / (one.pick.widthMm * one.pick.heightMm);
+    if (1 - thicknessMm / total < FIRM / 2) loose++;
+    worst = Math.max(worst, (thicknessMm * 1e-3) / one.conductivityWPerMK + (1 + one.pick.layers) * jointM2KPerW(kPa));
+  });
+  return worst + LOOSE_M2KPERW * loose;
+}
+
 /** While the die does not seat, the place that presses hardest takes the next gentler candidate. */
-function settle(input: ChoosePadsInput, places: readonly Place[], start: Array<Candidate | null>): Settled {
-  let now = solveWith(input, places, [...start]);
+function settle(
+  input: ChoosePadsInput,
+  places: readonly Place[],
+  start: Array<Candidate | null>,
+  near?: Settled,
+): Settled {
+  let now = solveWith(input, places, [...start], near);
   for (let turn = 0; turn < MOST_SOLVES && !isGood(now); turn++) {
     const gentler = places.flatMap(({ fits }, index) => {
       const pick = now.picks[index];

@@ -20,7 +20,7 @@ export {
   USUAL_POWER_W,
 } from "./picks.ts";
 export type { Notch, PadPiece } from "./pieces.ts";
-export { piecesOf, USUAL_PIECE_RULES } from "./pieces.ts";
+export { padsThatWentIn, piecesOf, USUAL_PIECE_RULES } from "./pieces.ts";
 export { bareStackOf, stackOf } from "./stack.ts";
 export type { Softness } from "./typical.ts";
 export { TYPICAL_CURVES } from "./typical.ts";

@@ -18,6 +18,7 @@ import {
   type PadMaterial,
   type PadOffer,
   type PadPick,
+  padsThatWentIn,
   piecesOf,
   placesOf,
   spreadOf,
@@ -271,6 +272,26 @@ describe("pieces", () => {
       spares: 1,
       notches: [],
     });
+  });
+
+  it("went in are those that were ticked as cut, never the spares, and what comes without cutting as it was chosen", () => {
+    const pick = { materialId: "soft", thicknessMm: 1, layers: 1, widthMm: 14, heightMm: 12, offXMm: 0, offYMm: 0 };
+    const chosen = { filmLeft: false, ...pick };
+    const picks = {
+      M1: chosen,
+      M2: chosen,
+      M3: { ...chosen, layers: 2 },
+      V1: { ...chosen, materialId: "putty" },
+      V2: null,
+    };
+    const sheet = (cuts: boolean[]) => ({ materialId: "soft", thicknessMm: 1, pieces: cuts.map((cut) => ({ cut })) });
+    const counts = (cutting: Parameters<typeof padsThatWentIn>[1]) =>
+      padsThatWentIn(picks, cutting).map(({ materialId, count }) => [materialId, count]);
+    const putty = ["putty", 1];
+    expect(counts(null)).toEqual([["soft", 4], putty]);
+    expect(counts({ sheets: [sheet([true, true]), sheet([true, false, false])] })).toEqual([["soft", 3], putty]);
+    expect(counts({ sheets: [sheet([true, true, true, true, true])] })).toEqual([["soft", 4], putty]);
+    expect(counts({ sheets: [sheet([false, false])] })).toEqual([putty]);
   });
 
   it("two layers are two pieces, a margin goes all around, putty and paste need none", () => {

@@ -88,3 +88,38 @@ export function piecesOf(
 }
 
 const round = (mm: number): number => Math.round(mm * 100) / 100;
+
+/** Pieces of one material and thickness that went in. */
+interface PadsIn {
+  materialId: string;
+  thicknessMm: number;
+  count: number;
+}
+
+interface CutPlan {
+  sheets: ReadonlyArray<{ materialId: string; thicknessMm: number; pieces: ReadonlyArray<{ cut: boolean }> }>;
+}
+
+/**
+ * What went in, as far as somebody said so: of what was cut here no more than the pieces that were ticked as cut, spares left out; of what
+ * came cut (putty, pads without a cutting plan) what was chosen.
+ * @param cutting the plan of cutting; null where there is none
+ */
+export function padsThatWentIn(picks: Picks, cutting: CutPlan | null): PadsIn[] {
+  const chosen = new Map<string, PadsIn>();
+  for (const pick of Object.values(picks)) {
+    if (!pick) continue;
+    const { materialId, thicknessMm, layers } = pick;
+    const key = `${materialId} ${thicknessMm}`;
+    const one = chosen.get(key) ?? { materialId, thicknessMm, count: 0 };
+    chosen.set(key, { ...one, count: one.count + layers });
+  }
+  return [...chosen.values()].flatMap((one) => {
+    const sheets = (cutting?.sheets ?? []).filter(
+      ({ materialId, thicknessMm }) => materialId === one.materialId && thicknessMm === one.thicknessMm,
+    );
+    if (sheets.length === 0) return [one];
+    const cut = sheets.reduce((sum, { pieces }) => sum + pieces.filter((piece) => piece.cut).length, 0);
+    return cut > 0 ? [{ ...one, count: Math.min(one.count, cut) }] : [];
+  });
+}

@@ -345,6 +345,7 @@ export class ProtocolRunner {
       rows: timeS.length,
       timeS,
       timeForm: "seconds",
+      start: null,
       intervalS: this.#keepEveryS,
       cards: [],
       notices: [],

@@ -62,6 +62,9 @@ function byRepeatedHeaders(headers: readonly string[], holders: readonly number[
 const bears = (tokens: readonly string[], name: readonly string[]): boolean =>
   tokens.some((_, at) => name.every((word, offset) => tokens[at + offset] === word));
 
+/** No bench holds more: so many alike names are sensors of something else. */
+const MOST_CARDS = 32;
+
 /** What tells the names of one sensor apart is the card's name; every column that bears it is that card's. */
 function byName(
   headers: readonly string[],
@@ -81,7 +84,8 @@ function byName(
     end > 0 ? tokens.slice(0, tokens.length - end) : tokens.slice(Math.max(0, start - 1)),
   );
   const told = held.map((tokens) => tokens.slice(start, tokens.length - end).join(" "));
-  if (told.some((text) => text === "") || new Set(told).size < told.length) return undefined;
+  if (told.length > MOST_CARDS || told.some((text) => text === "") || new Set(told).size < told.length)
+    return undefined;
   const groups = names.map((name): Group => {
     const columns = words.flatMap((tokens, index) => (bears(tokens, name) ? [index] : []));
     const from = headers[holders[names.indexOf(name)] ?? -1] ?? "";

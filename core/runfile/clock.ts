@@ -2,9 +2,22 @@ import { type Notice, Problem } from "../problem/index.ts";
 import { plainWords } from "./header-words.ts";
 import type { RawColumn, RawTable } from "./reader.ts";
 
+/** When the first row was written, by the log's own clock. */
+export interface RunStart {
+  /** Seconds since 1970-01-01T00:00; in UTC, or by the wall clock of wherever the log was written. */
+  epochS: number;
+  clock: "utc" | "wall";
+  /** The log tells the day only. */
+  dayOnly: boolean;
+}
+
 export interface RunClock {
   /** Seconds from the first row, never falling. */
   timeS: Float64Array;
+  /** Null where the log tells no date. */
+  start: RunStart | null;
+  /** Columns that hold nothing but the date. */
+  days: number[];
   /** Index of the column it came from; -1 when the caller gave an interval. */
   column: number;
   sure: boolean;
@@ -93,23 +106,24 @@ function candidate(
 
 /**
  * Finds and straightens the time of a table: past midnight, restarts at zero, newest first, rows out of order.
- * @param mapped a column the caller named as time
+ * @param mapped columns the caller named as time: a clock, or a clock and its date
  * @param intervalS used when the file has no time
  * @throws Problem `no-time`
  */
 export function findClock(
   table: RawTable,
   hints: ReadonlyArray<{ timeWords: boolean; unitScale: number | undefined }>,
-  mapped: number | undefined,
+  mapped: readonly number[],
   intervalS: number | undefined,
 ): RunClock {
   const candidates: Candidate[] = [];
+  const days = table.columns.flatMap((column, index) => (isDay(column) ? [index] : []));
   table.columns.forEach((column, index) => {
-    if (mapped !== undefined && index !== mapped) return;
+    if (mapped.length > 0 && !mapped.includes(index)) return;
     const found = candidate(
       column,
       index,
-      mapped !== undefined || (hints[index]?.timeWords ?? false),
+      mapped.length > 0 || (hints[index]?.timeWords ?? false),
       hints[index]?.unitScale,
       table.rows,
     );
@@ -126,6 +140,8 @@ export function findClock(
       });
     return {
       timeS: Float64Array.from({ length: table.rows }, (_, row) => row * intervalS),
+      start: dayAt(table, days, 0),
+      days,
       column: -1,
       sure: true,
       form: "interval",
@@ -135,10 +151,50 @@ export function findClock(
     };
   }
   const column = table.columns[best.index];
-  return straighten(column?.values ?? new Float64Array(0), best, new Set(table.restarts));
+  const { firstRow, ...line } = straighten(column?.values ?? new Float64Array(0), best, new Set(table.restarts));
+  return { ...line, start: startOf(table, best, days, firstRow), days: days.filter((index) => index !== best.index) };
 }
 
-function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet<number>): RunClock {
+const DAY_S = 86_400;
+
+/** Dates without a time of day. */
+function isDay({ instants, numbers, timesOfDay, values }: RawColumn): boolean {
+  if (instants < 2 || instants <= 0.5 * (instants + numbers + timesOfDay)) return false;
+  const most = Math.min(values.length, 2000);
+  for (let row = 0; row < most; row++) {
+    const value = values[row] ?? Number.NaN;
+    if (!Number.isNaN(value) && value % DAY_S !== 0) return false;
+  }
+  return true;
+}
+
+function dayAt(table: RawTable, days: readonly number[], row: number): RunStart | null {
+  for (const index of days) {
+    const day = table.columns[index]?.values[row] ?? Number.NaN;
+    if (!Number.isNaN(day)) return { epochS: day, clock: "wall", dayOnly: true };
+  }
+  return null;
+}
+
+/** Seconds since 1970 begin here: a bench's own clock counts from its start. */
+const LEAST_EPOCH_S = 1e8;
+
+function startOf(table: RawTable, { index, form, scale }: Candidate, days: readonly number[], row: number) {
+  const column = table.columns[index];
+  const first = (column?.values[row] ?? Number.NaN) * scale;
+  if (!column || Number.isNaN(first)) return null;
+  if (form === "date and time")
+    return { epochS: first, clock: 2 * column.zoned > column.instants ? "utc" : "wall", dayOnly: false } as const;
+  if (form !== "time of day" && first > LEAST_EPOCH_S) return { epochS: first, clock: "utc", dayOnly: false } as const;
+  const day = dayAt(table, days, row);
+  return day && form === "time of day" ? { ...day, epochS: day.epochS + first, dayOnly: false } : day;
+}
+
+function straighten(
+  values: Float64Array,
+  from: Candidate,
+  restarts: ReadonlySet<number>,
+): Omit<RunClock, "start" | "days"> & { firstRow: number } {
   const rows = values.length;
   const notices: Notice[] = [];
   const time = new Float64Array(rows);
@@ -153,6 +209,7 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
   let offset = 0;
   let last = Number.NaN;
   let first = Number.NaN;
+  let firstRow = 0;
   let start = Number.NaN;
   const relative = from.form === "s" || from.form === "ms";
   let outOfOrder = 0;
@@ -169,6 +226,7 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
     }
     if (Number.isNaN(first)) {
       first = raw;
+      firstRow = row;
       start = raw;
       last = raw;
     }
@@ -222,7 +280,7 @@ function straighten(values: Float64Array, from: Candidate, restarts: ReadonlySet
       text: "The clock leaps months ahead in mid-file. Time goes on after the last row before that; check the phases.",
     });
   if (without > 0) notices.push({ code: "no-time-in-row", text: `${without} rows had no time and were left out.` });
-  return { timeS: time, column: from.index, sure: from.sure, form: from.form, drop, reversed, notices };
+  return { timeS: time, firstRow, column: from.index, sure: from.sure, form: from.form, drop, reversed, notices };
 }
 
 /** Does the next row follow closely on this one, as after a restart, instead of leaping back? */

@@ -1,5 +1,6 @@
 import { Problem } from "../problem/index.ts";
 import { type Unit, unitOf } from "../units/index.ts";
+import { nameOf } from "./header-words.ts";
 import { readStamp, type Stamp, StampKind } from "./stamp.ts";
 
 /** How a file is written: found from its first lines, used for all of it. */
@@ -38,7 +39,7 @@ export const MISSING = new Set([
 ]);
 
 const encoder = new TextEncoder();
-const stamp: Stamp = { kind: StampKind.None, seconds: 0 };
+const stamp: Stamp = { kind: StampKind.None, seconds: 0, zoned: false };
 const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 const GROUPED = /^[+-]?\d{1,3}([.,' \u00a0\u202f]\d{3})+([.,]\d+)?$/;
 /** Nothing longer is a figure, a time or a unit; patterns are not tried on it. */
@@ -113,6 +114,13 @@ export function splitLine(line: string, delimiter: string): string[] {
   return fields;
 }
 
+/** One JSON object, which may be the entry of a list. */
+function isObject(line: string): boolean {
+  const trimmed = line.trim();
+  const entry = trimmed.endsWith(",") ? trimmed.slice(0, -1).trimEnd() : trimmed;
+  return entry.startsWith("{") && entry.endsWith("}");
+}
+
 const unquote = (line: string): string => line.trim().replace(/^"(.*)"$/, "$1");
 const isComment = (line: string): boolean => /^\s*(#|\/\/|;;|%|--\s)/.test(line);
 
@@ -169,7 +177,7 @@ export function findDialect(text: string, whole: boolean): Dialect {
       remedy: "Export the log again and drop the new file.",
     });
   const firstFilled = lines.find((line) => line.trim() !== "") ?? "";
-  if (/^\s*\{.*\}\s*,?\s*$/.test(firstFilled))
+  if (isObject(firstFilled))
     return {
       kind: "ndjson",
       delimiter: 0,
@@ -182,10 +190,10 @@ export function findDialect(text: string, whole: boolean): Dialect {
     };
 
   const body = lines.filter((line) => line.trim() !== "" && !isComment(line));
-  const trials = [";", "\t", ",", ""].map((delimiter) => tryDelimiter(body, delimiter));
+  const trials = [";", "\t", ",", "|", ""].map((delimiter) => tryDelimiter(body, delimiter));
   const best = trials.reduce((top, trial) => (trial.score > top.score * 1.0001 ? trial : top));
   if (best.score === 0) {
-    const looksLikeHeader = body.length === 1 && /[,;\t]/.test(body[0] ?? "");
+    const looksLikeHeader = body.length === 1 && /[,;\t|]/.test(body[0] ?? "");
     throw looksLikeHeader
       ? new Problem({
           code: "header-only",
@@ -251,6 +259,7 @@ function locateHeader(lines: string[], trial: Trial): Dialect {
     isComment(headerText) ? headerText.replace(/^\s*(#+|\/\/|;;|%|--\s)\s*/, "") : headerText,
     delimiter,
   );
+  for (const [index, header] of headers.entries()) headers[index] = nameOf(header);
   if (headers.length > columns && headers.at(-1) === "") headers.pop();
   while (headers.length < columns) headers.push(`column ${headers.length + 1}`);
   return {
@@ -284,7 +293,7 @@ function findDecimal(rows: string[][], delimiter: string): number {
   let grouped = 0;
   for (const row of rows)
     for (const field of row) {
-      if (isStampText(field)) continue;
+      if (field.length > LONGEST_FIGURE || isStampText(field)) continue;
       const figure = (WITH_UNIT.exec(field)?.[1] ?? field).trim();
       if (/^[+-]?\d*,(\d{1,2}|\d{4,})$/.test(figure) || /^[+-]?0,\d+$/.test(figure) || /\.\d{3},\d+$/.test(figure))
         comma++;

@@ -40,6 +40,13 @@ const LIMIT = /limit|\bcap\b|target|grenze|plafond|\btdp\b|begrenzung|\bmax\b|so
 const TIME =
   /\btime\b|timestamp|\bzeit|uhrzeit|\btemps\b|elapsed|\bdate\b|datum|heure|horodat|^seconds?$|^sekunden?$|^secondes?$|epoch|\bclock time\b|vergangen|ecoule|^t$|^ts$|zeitstempel|time ?stamp/;
 
+/** Nobody names a column at such length; patterns are tried on so much of it. */
+const LONGEST_NAME = 200;
+
+/** A column's name as it is known by: one of usual length as it stands, a longer one with its blanks drawn together and cut. */
+export const nameOf = (header: string): string =>
+  header.length <= LONGEST_NAME ? header : header.replace(/\s+/g, " ").trim().slice(0, LONGEST_NAME);
+
 /** Splits camel case, drops accents and case, turns underscores and dots into spaces. */
 export function plainWords(header: string): string {
   return header
@@ -85,7 +92,7 @@ export function headerUnit(written: string): { unit: Unit | undefined; words: st
  * A temperature that names no known place is a `probe`; one of another part of the computer always is.
  */
 export function guessFromHeader(header: string, fallback?: Unit): HeaderGuess {
-  const read = headerUnit(header);
+  const read = headerUnit(nameOf(header));
   const unit = read.unit ?? fallback;
   const words = read.words;
   const none = { unit, boardTotal: false, timeWords: TIME.test(words) && !/frame/.test(words) };

@@ -7,6 +7,7 @@
  */
 
 export type { CardInLog } from "./cards.ts";
+export type { RunStart } from "./clock.ts";
 export { guessFromHeader } from "./header-words.ts";
 export type { RawTable } from "./reader.ts";
 export { RunReader } from "./reader.ts";

@@ -9,7 +9,7 @@ import { daysFromCivil, readStamp, type Stamp } from "./stamp.ts";
 import { readRun } from "./table.ts";
 
 const stampOf = (text: string): Stamp | undefined => {
-  const into: Stamp = { kind: 0, seconds: 0 };
+  const into: Stamp = { kind: 0, seconds: 0, zoned: false };
   const bytes = new TextEncoder().encode(text);
   return readStamp(bytes, 0, bytes.length, into) ? into : undefined;
 };

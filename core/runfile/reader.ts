@@ -2,6 +2,7 @@ import { Problem } from "../problem/index.ts";
 import type { Unit } from "../units/index.ts";
 import { type Dialect, findDialect, LONGEST_FIGURE, MISSING, readLooseNumber, splitLine } from "./dialect.ts";
 import { GrowingColumn } from "./growing-column.ts";
+import { nameOf } from "./header-words.ts";
 import { readStamp, type Stamp, StampKind } from "./stamp.ts";
 
 /** One column as it stands in the file, before roles, units and time are settled. */
@@ -13,6 +14,8 @@ export interface RawColumn {
   numbers: number;
   timesOfDay: number;
   instants: number;
+  /** Of the instants, those that name their offset from UTC. */
+  zoned: number;
   texts: number;
 }
 
@@ -35,6 +38,8 @@ interface Slot {
   numbers: number;
   timesOfDay: number;
   instants: number;
+  /** Of the instants, those that name their offset from UTC. */
+  zoned: number;
   texts: number;
 }
 
@@ -85,7 +90,7 @@ export class RunReader {
   #otherHeader = false;
   #droppedLastRow = false;
   #toSkip = 0;
-  readonly #stamp: Stamp = { kind: StampKind.None, seconds: 0 };
+  readonly #stamp: Stamp = { kind: StampKind.None, seconds: 0, zoned: false };
 
   readonly #allBytes: number | undefined;
   #readBytes = 0;
@@ -127,6 +132,7 @@ export class RunReader {
         numbers: slot.numbers,
         timesOfDay: slot.timesOfDay,
         instants: slot.instants,
+        zoned: slot.zoned,
         texts: slot.texts,
       })),
       rows: this.#rows,
@@ -171,6 +177,7 @@ export class RunReader {
       numbers: 0,
       timesOfDay: 0,
       instants: 0,
+      zoned: 0,
       texts: 0,
     };
     if (this.#slots.length === MOST_COLUMNS)
@@ -400,8 +407,10 @@ export class RunReader {
   }
 
   #keepStamp(slot: Slot): void {
-    if (this.#stamp.kind === StampKind.Instant) slot.instants++;
-    else slot.timesOfDay++;
+    if (this.#stamp.kind === StampKind.Instant) {
+      slot.instants++;
+      if (this.#stamp.zoned) slot.zoned++;
+    } else slot.timesOfDay++;
     slot.column.push(this.#stamp.seconds);
   }
 
@@ -439,7 +448,7 @@ export class RunReader {
       return true;
     }
     const delimiter = this.#dialect?.delimiter ? String.fromCharCode(this.#dialect.delimiter) : "";
-    const fields = splitLine(line, delimiter).map((field, index) => field || `column ${index + 1}`);
+    const fields = splitLine(line, delimiter).map((field, index) => nameOf(field) || `column ${index + 1}`);
     if (line.trim() === this.#dialect?.headerLine) {
       this.#restarts.push(this.#rows);
       return true;
@@ -493,7 +502,8 @@ export class RunReader {
       });
     }
     if (row === null || typeof row !== "object" || Array.isArray(row)) return;
-    for (const [key, value] of Object.entries(row)) {
+    for (const [written, value] of Object.entries(row)) {
+      const key = nameOf(written);
       const slot = this.#byName.get(key) ?? this.#addSlot(key, undefined);
       if (slot.column.length > this.#rows) continue;
       if (typeof value === "number" && Math.abs(value) < LARGEST) {

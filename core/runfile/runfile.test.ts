@@ -27,6 +27,7 @@ describe("dialects", () => {
   it.each<[string, Uint8Array]>([
     ["comma", bytes(PLAIN)],
     ["byte-order mark", bytes(`\ufeff${PLAIN}`)],
+    ["bars between", bytes(PLAIN.replaceAll(",", "|"))],
     ["semicolon and decimal comma", bytes(PLAIN.replaceAll(",", ";").replaceAll(".", ","))],
     ["tab", bytes(PLAIN.replaceAll(",", "\t"))],
     ["UTF-16 with mark", utf16(PLAIN, true)],
@@ -316,12 +317,12 @@ describe("figures beyond all measure", () => {
     expect(table.notices.map((notice) => notice.code)).toEqual(["clock-went-ahead"]);
   });
 
-  it("judges a hundred temperatures that are nobody's, and any that is named", () => {
+  it("judges sixty temperatures that are nobody's, and any that is named", () => {
     const names = Array.from({ length: 130 }, (_, k) => `Sensor ${k} [°C]`);
     const text = `Time [s],GPU temp [°C],${names.join()}\n0,40,${names.map(() => 41).join()}\n1,40,${names.map(() => 41).join()}\n`;
     const probes = (table: RunTable) => table.columns.filter((column) => column.role === "probe");
     const table = read(text);
-    expect(probes(table)).toHaveLength(100);
+    expect(probes(table)).toHaveLength(60);
     expect(table.notices.map((notice) => notice.code)).toEqual(["many-probes"]);
     expect(probes(read(text, { map: [["probe", "Sensor 129 [°C]"]] })).at(-1)?.header).toBe("Sensor 129 [°C]");
   });
@@ -347,5 +348,37 @@ describe("a million rows", () => {
     expect(table.rows).toBe(1_000_000);
     expect(table.columns[1]?.values).toBeInstanceOf(Float64Array);
     expect(table.timeS.at(-1)).toBe(999_999);
+  });
+});
+
+describe("the day of a log", () => {
+  const rows = (clock: (second: number) => string): string =>
+    [0, 1, 2].map((second) => `${clock(second)},${40 + second},1500`).join("\n");
+  const log = (head: string, clock: (second: number) => string) =>
+    read(`${head},GPU temperature [°C],Fan [rpm]\n${rows(clock)}\n`);
+  const AT = Date.UTC(2026, 10, 28, 14, 2, 0) / 1000;
+
+  it.each([
+    ["ISO with an offset", "Time", (s: number) => `2026-11-28T16:02:0${s}+02:00`, "utc", AT],
+    ["ISO without one", "Time", (s: number) => `2026-11-28T14:02:0${s}`, "wall", AT],
+    ["day.month.year", "Zeit", (s: number) => `28.11.2026 14:02:0${s}`, "wall", AT],
+    ["seconds since 1970", "timestamp", (s: number) => String(AT + s), "utc", AT],
+    ["a date and a time of day", "Date,Time", (s: number) => `2026-11-28,14:02:0${s}`, "wall", AT],
+    ["a time of day and a date", "Uhrzeit,Datum", (s: number) => `14:02:0${s},28.11.2026`, "wall", AT],
+  ] as const)("is told by %s", (_, head, clock, by, epochS) => {
+    const table = log(head, clock);
+    expect(table.start).toEqual({ epochS, clock: by, dayOnly: false });
+    expect([...table.timeS]).toEqual([0, 1, 2]);
+    // A column of dates is a time as well; named again, as the page does, it is read the same.
+    const times = table.columns.filter(({ role }) => role === "time");
+    expect(times).toHaveLength(head.split(",").length);
+    const map = table.columns.map(({ header, role }) => [role, header] as const);
+    expect(read(`${head},GPU temperature [°C],Fan [rpm]\n${rows(clock)}\n`, { map }).start).toEqual(table.start);
+  });
+
+  it("is all that a date beside seconds tells, and nothing is told by a time of day or by seconds alone", () => {
+    expect(log("Date,Time [s]", (s) => `2026-11-28,${s}`).start).toMatchObject({ dayOnly: true });
+    expect(log("Time", (s) => `14:02:0${s}`).start).toBeNull();
+    expect(log("Time [s]", (s) => String(s)).start).toBeNull();
   });
 });

@@ -10,6 +10,8 @@ export interface Stamp {
   kind: StampKind;
   /** Seconds since midnight, or seconds since 1970-01-01T00:00Z. */
   seconds: number;
+  /** An instant that names its offset from UTC; others are somebody's wall clock, taken as if it were UTC's. */
+  zoned: boolean;
 }
 
 /** Days from 1970-01-01 to a date of the proleptic Gregorian calendar (H. Hinnant's closed form). */
@@ -85,6 +87,7 @@ const trailing = (bytes: Uint8Array, end: number): boolean => {
  */
 export function readStamp(bytes: Uint8Array, start: number, end: number, into: Stamp): boolean {
   into.kind = StampKind.None;
+  into.zoned = false;
   position = start;
   if (!isDigit(bytes[start])) return false;
   const lead = integer(bytes, end, 4);
@@ -127,13 +130,16 @@ export function readStamp(bytes: Uint8Array, start: number, end: number, into: S
     }
     while (position < end && bytes[position] === 32) position++;
     const zone = bytes[position];
-    if (position < end && (zone === 90 || zone === 122)) position++;
-    else if (position < end && (zone === 43 || zone === 45)) {
+    if (position < end && (zone === 90 || zone === 122)) {
+      position++;
+      into.zoned = true;
+    } else if (position < end && (zone === 43 || zone === 45)) {
       position++;
       const hours = integer(bytes, end, 2);
       if (bytes[position] === 58) position++;
       const minutes = Math.max(0, integer(bytes, end, 2));
       if (hours < 0) return false;
+      into.zoned = true;
       seconds -= (zone === 43 ? 1 : -1) * (hours * 3600 + minutes * 60);
     }
   } else if (!trailing(bytes, end)) return false;

@@ -1,8 +1,8 @@
 import { type Notice, Problem } from "../problem/index.ts";
 import type { Unit } from "../units/index.ts";
 import { type CardInLog, settleCards } from "./cards.ts";
-import { findClock } from "./clock.ts";
-import { guessFromHeader, type HeaderGuess } from "./header-words.ts";
+import { findClock, type RunStart } from "./clock.ts";
+import { guessFromHeader, type HeaderGuess, nameOf } from "./header-words.ts";
 import { type RawColumn, type RawTable, RunReader } from "./reader.ts";
 import { isTemperatureRole, type Role, TEMPERATURE_ROLES } from "./role.ts";
 
@@ -22,6 +22,8 @@ export interface RunTable {
   /** Seconds since the first row, rising. */
   timeS: Float64Array;
   timeForm: string;
+  /** When it began by the log's own clock; null where it tells no date. */
+  start: RunStart | null;
   /** Median step between rows, s. */
   intervalS: number;
   columns: RunColumn[];
@@ -45,7 +47,7 @@ export interface ReadOptions {
 }
 
 /** Each is fitted by itself; a card with all its probes has a dozen. */
-const MOST_PROBES = 100;
+const MOST_PROBES = 60;
 
 /**
  * Reads a whole log from its pieces.
@@ -94,7 +96,7 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
       timeWords: guess.timeWords,
       unitScale: guess.unit?.quantity === "duration" ? guess.unit.scale : undefined,
     })),
-    mapped.get("time"),
+    [...mapped.values()].filter((index) => roles[index] === "time"),
     options.intervalS,
   );
   settleDuplicates(raw.columns, guesses, roles, sure, new Set(mapped.values()));
@@ -102,8 +104,12 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
     roles[clock.column] = "time";
     sure[clock.column] = clock.sure || mapped.has("time");
   }
+  for (const index of clock.days) {
+    roles[index] = "time";
+    sure[index] = true;
+  }
   guesses.forEach((guess, index) => {
-    if (roles[index] === "time" && index !== clock.column) roles[index] = null;
+    if (roles[index] === "time" && index !== clock.column && !clock.days.includes(index)) roles[index] = null;
     if (roles[index] === null && guess.timeWords) sure[index] = true;
   });
 
@@ -136,7 +142,16 @@ export function tabulate(raw: RawTable, options: ReadOptions = {}): RunTable {
       remedy: "Name one with --map edge=HEADER, or log the card's temperature too.",
     });
   question(columns, notices);
-  return { rows: timeS.length, timeS, timeForm: clock.form, intervalS: medianStep(timeS), columns, cards, notices };
+  return {
+    rows: timeS.length,
+    timeS,
+    timeForm: clock.form,
+    start: clock.start,
+    intervalS: medianStep(timeS),
+    columns,
+    cards,
+    notices,
+  };
 }
 
 /** A fan without a unit: up to 100 it is a duty, well above it a speed. */
@@ -164,11 +179,12 @@ function applyMap(
   const overruled = new Set<Role>();
   const named: Array<[number, Role | null]> = [];
   for (const [role, header] of map) {
-    const index = columns.findIndex((column, at) => column.header === header && !named.some(([known]) => known === at));
+    const name = nameOf(header);
+    const index = columns.findIndex((column, at) => column.header === name && !named.some(([known]) => known === at));
     const loose =
       index >= 0
         ? index
-        : columns.findIndex((column) => column.header.trim().toLowerCase() === header.trim().toLowerCase());
+        : columns.findIndex((column) => column.header.trim().toLowerCase() === name.trim().toLowerCase());
     if (loose < 0)
       throw new Problem({
         code: "no-such-header",

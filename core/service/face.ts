@@ -23,7 +23,7 @@ export function coolerFace(runs: ReadonlyArray<Pick<RunFacts, "analysis" | "name
     if (settledC !== null)
       return {
         valueC: Math.round(settledC - FACE_BELOW_EDGE_K),
-        source: `edge of the run “${name}” (${settledC.toFixed(0)} °C) less ${FACE_BELOW_EDGE_K} K`,
+        source: `edge of ${name ? `the run “${name}”` : "a run without a name"} (${settledC.toFixed(0)} °C) less ${FACE_BELOW_EDGE_K} K`,
       };
   }
   return { valueC: USUAL_FACE_C, source: "no run with an edge reading: a usual figure" };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { compareAttempt, comparePairs, leadingPair } from "./index.ts";
-import { run } from "./tests/made-run.ts";
+import { compareAttempt, comparePairs, leadingPair, mountAgain } from "./index.ts";
+import { run, temperature } from "./tests/made-run.ts";
 
 const CONTEXT = {
   limits: { edgeC: 90, hotspotC: 105, memoryC: 95, vrmC: 110 },
@@ -44,6 +44,56 @@ describe("attempts", () => {
   ])("do not pool runs with %s", (_, more) => {
     const [pair] = comparePairs([before, run("a1", "after", 72), run("a2", "after", 60, more)], CONTEXT);
     expect(pair?.afterIds).toHaveLength(1);
+  });
+});
+
+describe("always an answer or a reason", () => {
+  it("where one fan was fixed and the other automatic: speeds make up for it", () => {
+    const fixed = run("b", "before", 80);
+    const automatic = run("a", "after", 76, { fanMode: "automatic", fanPct: null }, { fanRpm: { mean: 2200, u95: 5 } });
+    const [pair] = comparePairs([fixed, automatic], CONTEXT);
+    expect(pair?.comparison.differences.find(({ what }) => what === "fan")).toMatchObject({ handled: "corrected" });
+    // At the slower fan of before it would be warmer than it was measured.
+    expect(pair?.outcome.sensors[0]?.changeK).toBeGreaterThan(-4);
+    expect(pair?.outcome.headline).not.toBe("");
+  });
+
+  it("a run of something else is not taken into the mean", () => {
+    const all = [run("b", "before", 80), run("a1", "after", 72), run("alien", "after", 58), run("a2", "after", 72.5)];
+    const pairs = comparePairs(all, CONTEXT);
+    const [pair] = pairs;
+    expect(pair?.afterIds).toEqual(["a1", "a2"]);
+    expect(pairs).toHaveLength(1);
+  });
+
+  it("a cut run warns of nothing, though its foretold memory is far hotter", () => {
+    const memory = (meanC: number | null, finalC: number) => ({
+      memory: { ...temperature(finalC), meanC, finalU95K: 2, riseK: null, riseU95K: null },
+    });
+    const whole = run("b", "before", 80, {}, memory(60, 60));
+    const after = run("a", "after", 72, {}, memory(null, 90));
+    const cut = {
+      ...after,
+      analysis: {
+        ...after.analysis,
+        steady: { reached: false, fromS: null, toS: null, minutesNeeded: 7, byHand: false },
+        roles: { ...after.analysis.roles, edge: { ...temperature(72), meanC: null, finalU95K: 3 } },
+      },
+    };
+    const [pair] = comparePairs([whole, cut], CONTEXT);
+    expect(pair?.outcome.headline).toMatch(
+      /^The run after the work was too short to tell: run the load 7 more minutes/,
+    );
+    expect(pair?.outcome.headline).not.toMatch(/Memory/);
+    expect(mountAgain(pair?.outcome)).toBeUndefined();
+  });
+
+  it("asks whether it is the same card where power is too far apart for one", () => {
+    const other = run("a", "after", 72, {}, { power: { mean: 320, u95: 1 } });
+    const [pair] = comparePairs([run("b", "before", 80), other], CONTEXT);
+    expect(pair?.comparison.doubts).toEqual([{ code: "power", before: 200, after: 320 }]);
+    const near = run("a", "after", 72, {}, { power: { mean: 230, u95: 1 } });
+    expect(comparePairs([run("b", "before", 80), near], CONTEXT)[0]?.comparison.doubts).toEqual([]);
   });
 });
 

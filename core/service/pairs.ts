@@ -8,6 +8,7 @@ import {
   tuningDifferences,
 } from "../compare/index.ts";
 import { type OutcomeInput, outcomeOf } from "../outcome/index.ts";
+import { CARD_SENSORS } from "../runfile/index.ts";
 import { levelOf, temperatureOf } from "../soak/index.ts";
 import type { PairFacts, RunFacts } from "./facts.ts";
 import { gainsOf, type TypedGains } from "./gains.ts";
@@ -39,8 +40,15 @@ export function comparePairs(all: readonly Comparable[], context: PairContext): 
 /** What one attempt came to; empty where it has no run that counts and finds a partner. */
 export function compareAttempt(all: readonly Comparable[], attempt: number, context: PairContext): PairFacts[] {
   const { warmestRoomC, scatterMountK, limits, complaint } = context;
-  const before = groupsOf(all.filter((run) => run.side === "before" && counts(run)));
-  const after = groupsOf(all.filter((run) => run.side === "after" && run.attempt === attempt && counts(run)));
+  const usual = context.scatterRunK;
+  const before = groupsOf(
+    all.filter((run) => run.side === "before" && counts(run)),
+    usual,
+  );
+  const after = groupsOf(
+    all.filter((run) => run.side === "after" && run.attempt === attempt && counts(run)),
+    usual,
+  );
   const scatterRunK = scatterOf([...before, ...after].map(leadRises), context.scatterRunK);
   const ofAfter = after.flatMap((group) => group.runs);
   const cooling = fitCooling(
@@ -70,6 +78,7 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
       runs: [pair.before.runs.length, pair.after.runs.length],
     });
     const rooms = [warmestRoomC, ...[was, is].map(({ analysis }) => analysis.ambient?.valueC ?? null)];
+    const [wasShort, isShort] = [was, is].map((run) => !isKnown(run));
     const minutes = [was, is].map((run) => (isKnown(run) ? 0 : (run.analysis.steady.minutesNeeded ?? 0)));
     const outcome = outcomeOf({
       comparison,
@@ -78,6 +87,8 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
       warmestRoomC: Math.max(...rooms.filter((roomC) => roomC !== null)),
       fanSpeedRatio: fanSpeedRatio(was, is),
       minutesNeeded: Math.max(...minutes) || null,
+      predicted: new Set(CARD_SENSORS.filter((role) => isPredicted(was, role) || isPredicted(is, role))),
+      short: wasShort && isShort ? "both" : wasShort ? "before" : isShort ? "after" : undefined,
     });
     const tuning = tuningDifferences(was, is);
     return {
@@ -93,6 +104,13 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
   });
 }
 
+/** Where a sensor would have settled is only foretold: its run was cut short. Of the die it may be known all the same. */
+function isPredicted(run: Comparable, role: (typeof CARD_SENSORS)[number]): boolean {
+  const figures = temperatureOf(run.analysis, role);
+  if (!figures || figures.meanC !== null) return false;
+  return !(isKnown(run) && (role === "edge" || role === "hotspot"));
+}
+
 /** Repeated runs of one state under like conditions. */
 interface Group extends Pick<Comparable, "fanMode" | "fanPct" | "loadName"> {
   runs: Comparable[];
@@ -104,11 +122,11 @@ const SAME_SETTING_PCT = 1;
 /** Runs whose power differs by more are not one and the same again. */
 const SAME_POWER = 0.04;
 
-/** Runs that are the same again: same fan setting, load, card settings and power. Those without room air stay alone. */
-function groupsOf(runs: readonly Comparable[]): Group[] {
+/** Runs that are the same again: same fan setting, load, card settings, power and what came of it. Those without room air stay alone. */
+function groupsOf(runs: readonly Comparable[], scatterRunK: number): Group[] {
   const groups: Group[] = [];
   for (const run of runs) {
-    const own = groups.find(({ newest }) => isAgain(newest, run));
+    const own = groups.find(({ newest }) => isAgain(newest, run) && agrees(newest, run, scatterRunK));
     if (own) {
       own.runs.push(run);
       own.newest = run;
@@ -132,6 +150,24 @@ function isAgain(one: Comparable, other: Comparable): boolean {
   if (one.analysis.fingerprint !== undefined && one.analysis.fingerprint === other.analysis.fingerprint) return false;
   const [was, is] = [one, other].map(({ analysis }) => levelOf(analysis, "power")?.mean ?? null);
   return !was || !is || Math.abs(is / was - 1) <= SAME_POWER;
+}
+
+/** Repeated runs of one state lie no further apart than this, standard deviations of the difference of two. */
+const AGREE_SD = 4;
+
+/** Whether the die came to the same, per watt: a run of something else must not be taken into a mean. */
+function agrees(one: Comparable, other: Comparable, scatterRunK: number): boolean {
+  const [was, is] = [one, other].map((run) => {
+    const at = leadSensor(run);
+    const settlesC = at?.meanC ?? at?.finalC;
+    const u95K = (at?.meanC === null ? at.finalU95K : at?.u95K) ?? 0;
+    const roomC = run.analysis.ambient?.valueC;
+    const powerW = levelOf(run.analysis, "power")?.mean ?? null;
+    return settlesC == null || roomC === undefined ? null : { riseK: settlesC - roomC, u95K, powerW };
+  });
+  if (!was || !is) return true;
+  const atPower = was.powerW && is.powerW ? is.riseK * (was.powerW / is.powerW) : is.riseK;
+  return Math.abs(atPower - was.riseK) <= AGREE_SD * Math.hypot(Math.SQRT2 * scatterRunK, was.u95K / 2, is.u95K / 2);
 }
 
 /** Rises of the die of each run of a group, K. */

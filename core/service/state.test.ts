@@ -151,6 +151,7 @@ describe("what hinders more than the next step", () => {
       verdict,
       overLimit,
       changeK: 5,
+      u95K: 0.8,
       jointU95K: 1,
       known: true,
       beforeC: 60,

@@ -4,6 +4,7 @@ import { type LevelRole, meanOf, type RunTable } from "../runfile/index.ts";
 import { type AnalyseOptions, type Analysis, type LevelFigures, SOAK_VERSION } from "./analysis.ts";
 import { binMeans, evenEdges, rowAt, wideningEdges } from "./bins.ts";
 import { commonDrift, type RoomDrift } from "./drift.ts";
+import { fanDriveOf } from "./fan-drive.ts";
 import { fingerprintOf } from "./fingerprint.ts";
 import { type BinnedRun, type LoadPart, loadParts, type Stretch } from "./load.ts";
 import { phasesOf } from "./phases.ts";
@@ -112,6 +113,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
   return {
     samples: table.rows,
     durationS: last(timeS),
+    start: table.start,
     intervalS: table.intervalS,
     columns: table.columns.map(({ header, role, unit, sure, values }) => ({
       header,
@@ -145,6 +147,16 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
       { ...binned, powerLimit: binnedLine(timeS, levels.get("powerLimit"), binned.edgesS) },
       chosen?.around,
     ),
+    fanDrive:
+      fanDriveOf(
+        {
+          timeS,
+          dutyPct: levels.get("fanPct"),
+          rpm: levels.get("fanRpm"),
+          dieC: (sensors.find(({ key }) => key === "edge") ?? sensors.find(({ key }) => key === "hotspot"))?.values,
+        },
+        part,
+      ) ?? null,
     spikes: sensors.reduce((sum, sensor) => sum + sensor.spikes, 0),
     notices: [...table.notices, ...runNotices(sensors, ambient, part, table, loads, drift)],
     fingerprint: fingerprintOf(table),

@@ -1,5 +1,6 @@
 import type { Notice } from "../problem/index.ts";
-import type { CardInLog, LevelRole, TemperatureRole } from "../runfile/index.ts";
+import type { CardInLog, LevelRole, RunStart, TemperatureRole } from "../runfile/index.ts";
+import type { FanDrive } from "./fan-drive.ts";
 import type { Stretch } from "./load.ts";
 import type { MeanWithSpread } from "./mean.ts";
 import type { Throttling } from "./throttling.ts";
@@ -58,6 +59,8 @@ export interface Analysis {
   typed?: true | undefined;
   samples: number;
   durationS: number;
+  /** When it began by the log's own clock; null where it tells no date, missing in runs from before it was read. */
+  start?: RunStart | null | undefined;
   intervalS: number;
   columns: Array<{ header: string; role: string | null; unit: string | null; sure: boolean; mean: number | null }>;
   /** The cards of the log, one in the usual one; runs from before they were told apart have none. */
@@ -71,6 +74,8 @@ export interface Analysis {
   probes: Array<{ header: string } & TemperatureFigures>;
   hotspotGapK: { mean: number; u95: number } | null;
   throttling: Throttling;
+  /** How the fan was driven; null where the log does not tell, missing in runs from before it was read. */
+  fanDrive?: FanDrive | null | undefined;
   spikes: number;
   notices: Notice[];
   /** The same for the same samples only; runs from before there was one have none. */

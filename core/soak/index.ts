@@ -19,7 +19,9 @@ export type {
 export { SOAK_VERSION } from "./analysis.ts";
 export { rowAt } from "./bins.ts";
 export { resolutionOf } from "./clean.ts";
-export { fanDriveOf, levelOf, temperatureOf } from "./figures.ts";
+export type { FanDrive } from "./fan-drive.ts";
+export { fanDriveOf } from "./fan-drive.ts";
+export { levelOf, temperatureOf } from "./figures.ts";
 
 export { fitHeatingCurve } from "./heating-curve.ts";
 export type { Stretch } from "./load.ts";

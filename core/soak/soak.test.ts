@@ -215,11 +215,36 @@ describe("analyse", () => {
 });
 
 describe("fan drive", () => {
-  it("tells a fixed fan from an automatic one by its duty", () => {
-    const duty = (fan: number | "automatic") =>
-      simulate({ seed: 5, build: MIDSIZE, steps: LOAD, bench: { fan } }).fanPct;
-    expect(fanDriveOf(duty(62))).toEqual({ mode: "fixed", pct: 62 });
-    expect(fanDriveOf(duty("automatic"))?.mode).toBe("automatic");
-    expect(fanDriveOf(new Float64Array(3).fill(Number.NaN))).toBeUndefined();
+  const lines = (fan: number | "automatic", more: { seed?: number; idleS?: number } = {}) => {
+    const steps = [
+      { durationS: more.idleS ?? 30, load: 0 },
+      { durationS: 1200, load: 1 },
+    ];
+    const made = simulate({ seed: more.seed ?? 5, build: MIDSIZE, steps, bench: { fan } });
+    return { timeS: made.timeS, dutyPct: made.fanPct, rpm: made.fan1Rpm, dieC: made.edgeC };
+  };
+
+  it("tells a fixed fan from an automatic one by its duty, whatever the idle before it was like", () => {
+    const load = { fromS: 200, toS: 1200 };
+    expect(fanDriveOf(lines(62, { idleS: 200 }), load)).toEqual({ mode: "fixed", pct: 62 });
+    expect(fanDriveOf(lines("automatic", { idleS: 200 }), load)?.mode).toBe("automatic");
+    const none = new Float64Array(3).fill(Number.NaN);
+    expect(fanDriveOf({ timeS: Float64Array.of(0, 1, 2), dutyPct: none, rpm: none, dieC: none })).toBeUndefined();
+  });
+
+  it("tells it by the speed where there is no duty, and by a per cent that goes with the die", () => {
+    for (const seed of [1, 2, 3]) {
+      const load = { fromS: 30, toS: 1000 };
+      expect(fanDriveOf({ ...lines(62, { seed }), dutyPct: undefined }, load)).toEqual({ mode: "fixed", pct: null });
+      expect(fanDriveOf({ ...lines("automatic", { seed }), dutyPct: undefined }, load)?.mode).toBe("automatic");
+    }
+    // Made by hand: a duty that goes from 69 to 71 % while the die goes from 60 to 62 °C, and one that only flickers.
+    const timeS = Float64Array.from({ length: 600 }, (_, k) => k);
+    const dieC = timeS.map((t) => 60 + t / 300);
+    const rpm = undefined;
+    expect(fanDriveOf({ timeS, dieC, rpm, dutyPct: timeS.map((t) => 69 + Math.floor(t / 250)) })?.mode).toBe(
+      "automatic",
+    );
+    expect(fanDriveOf({ timeS, dieC, rpm, dutyPct: timeS.map((t) => 70 + (t % 2)) })?.mode).toBe("fixed");
   });
 });

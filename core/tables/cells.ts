@@ -1,3 +1,6 @@
+/** Nothing longer is a number. */
+const LONGEST_CELL = 200;
+
 /**
  * A number as people write one in a cell, with its unit left out: 79, 79,5, 79 °C, ~22; undefined for what is none.
  * @example
@@ -6,6 +9,7 @@
  * ```
  */
 export function numberCell(text: string): number | undefined {
+  if (text.length > LONGEST_CELL) return undefined;
   const found = /^[~≈]?\s*([+\-−]?\d+(?:[.,]\d+)?)\s*(?:°\s*)?[a-z%]*\s*$/i.exec(text.trim());
   return found?.[1] === undefined ? undefined : Number(found[1].replace("−", "-").replace(",", "."));
 }

@@ -64,6 +64,9 @@ const SPELLINGS: ReadonlyArray<readonly [Unit, string]> = [
 const BY_SPELLING = new Map<string, Unit>();
 for (const [known, spellings] of SPELLINGS) for (const word of spellings.split("|")) BY_SPELLING.set(word, known);
 
+/** No unit is spelled at such length. */
+const LONGEST_UNIT = 64;
+
 /**
  * @returns the unit a spelling stands for, in any case, with or without accents; undefined when it is not one.
  * @example
@@ -72,6 +75,7 @@ for (const [known, spellings] of SPELLINGS) for (const word of spellings.split("
  * ```
  */
 export function unitOf(spelling: string): Unit | undefined {
+  if (spelling.length > LONGEST_UNIT) return undefined;
   const plain = spelling
     .trim()
     .toLowerCase()

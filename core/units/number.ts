@@ -1,6 +1,8 @@
 /** What stands in a number field: a number, two that it may be, or none. */
 export type NumberRead = { value: number } | { either: readonly [grouped: number, decimal: number] } | undefined;
 
+/** Nobody types a longer one. */
+const LONGEST = 200;
 const GROUPS = /^\d{1,3}(?:([ .,'’])\d{3})(?:\1\d{3})*$/;
 
 /**
@@ -13,6 +15,7 @@ const GROUPS = /^\d{1,3}(?:([ .,'’])\d{3})(?:\1\d{3})*$/;
  * ```
  */
 export function readNumber(text: string): NumberRead {
+  if (text.length > LONGEST) return undefined;
   const plain = text.trim().replace(/\s/g, " ").replace(/^[−–]/, "-");
   const sign = plain.startsWith("-") ? -1 : 1;
   const digits = plain.replace(/^[-+] ?/, "");

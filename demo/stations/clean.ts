@@ -9,7 +9,7 @@ export const fill: FillStation = async (context, serviceOf) => {
   if (!service) return;
   await decide(context, service, { choice: "repaste", recommended: "repaste", reason: "" });
   const map = await mapOf(context, service);
-  await addMarks(context, service, "strip", stripSteps({ map, folded: foldMarks([]), turns: null, warmth: "" }), 120);
+  await addMarks(context, service, "strip", stripSteps({ map, folded: foldMarks([]), turns: null, warmth: null }), 120);
   const room = { airC: 22, humidityPct: 50 };
   const said = { id: "", text: "", at: "" };
   const folded = foldMarks([

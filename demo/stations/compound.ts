@@ -16,7 +16,7 @@ export const fill: FillStation = async (context, serviceOf) => {
   await skipStation(context, service, "clean", "Clean already, hardly any dust");
   const map = await mapOf(context, service);
   if (!map.die) return;
-  await addMarks(context, service, "strip", stripSteps({ map, folded: foldMarks([]), turns: null, warmth: "" }), 80);
+  await addMarks(context, service, "strip", stripSteps({ map, folded: foldMarks([]), turns: null, warmth: null }), 80);
   const { materials } = await readStores(context);
   const paste = materials.find(({ kind, conductivityWPerMK }) => kind === "paste" && conductivityWPerMK !== null);
   const plan: CompoundPlan = {

@@ -17,13 +17,13 @@ export const fill: FillStation = async (context, serviceOf) => {
   if (opening) {
     await decide(context, opening, { choice: "repaste", recommended: "repaste", reason: "" });
     const map = await mapOf(context, opening);
-    const steps = stripSteps({ map, folded: foldMarks([]), turns: null, warmth: "" });
+    const steps = stripSteps({ map, folded: foldMarks([]), turns: null, warmth: null });
     await addMarks(context, opening, "strip", until(steps, "layer:cooler"), 5);
   }
   const closing = serviceOf.get("OS40-5613");
   if (!closing) return;
   const map = await mapOf(context, closing);
-  const steps = stripSteps({ map, folded: foldMarks([]), turns: null, warmth: "" });
+  const steps = stripSteps({ map, folded: foldMarks([]), turns: null, warmth: null });
   const odd = {
     stepId: outId("S3"),
     what: "odd",

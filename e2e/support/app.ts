@@ -1,12 +1,13 @@
 /** A served application per test file, and the verbs a user would use on it. */
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { existsSync, mkdtempSync, rmSync } from "node:fs";
 import type { Server } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
+import { copyDemo } from "./fill-demo.ts";
 import { lateServer, paintLate } from "./late.ts";
 
 /** `LATE=2000 npm run e2e`: every answer up to two seconds late, and what the page shows of it too. */
@@ -19,11 +20,13 @@ export class App {
   readonly #folder = mkdtempSync(join(tmpdir(), "algidus-e2e-"));
   address = "";
 
-  /** Starts the server; again on the same port after `stop`. */
+  /** Starts the server; again on the same port after `stop`. The demo is the one that was filled for all of them. */
   async start(command: "serve" | "demo" = "serve", more: Record<string, string> = {}): Promise<this> {
+    const database = join(this.#folder, "e2e.db");
+    if (command === "demo" && !existsSync(database)) copyDemo(database);
     const port = this.#own ? new URL(this.#own).port : "0";
     const child = spawn(process.execPath, ["bin/algidus", command], {
-      env: { ...process.env, ALGIDUS_DB: join(this.#folder, "e2e.db"), ALGIDUS_PORT: port, ...more },
+      env: { ...process.env, ALGIDUS_DB: database, ALGIDUS_PORT: port, ...more },
       stdio: ["ignore", "pipe", "inherit"],
     });
     this.#child = child;
@@ -103,6 +106,15 @@ export class Bench {
     await expect(this.page.getByRole("heading", { name: `${maker} ${model}` })).toBeVisible();
   }
 
+  /** From the Bench to a card: what moves there while its plan comes may take a click away. */
+  async openCard(name: RegExp): Promise<void> {
+    const stations = this.page.getByRole("navigation", { name: "Stations" });
+    await expect(async () => {
+      if (!(await stations.isVisible())) await this.page.getByRole("link", { name }).click({ timeout: 5000 });
+      await expect(stations).toBeVisible({ timeout: 10_000 });
+    }).toPass({ timeout: 60_000 });
+  }
+
   /** A card that goes on to the work without a run, with its reason on record. */
   async skipBaseline(reason: string): Promise<void> {
     await this.station("Baseline");
@@ -141,6 +153,11 @@ export class Bench {
   }
 }
 
+/** What is waited for has come: no part of the page says that it loads. */
+export async function expectStill(page: Page): Promise<void> {
+  await expect(page.getByRole("status").filter({ hasText: /^Reading .*…$/ })).toHaveCount(0);
+}
+
 /** Nothing lies beside the screen once all has found its place: charts take the width of their sheet a moment after it has it. */
 export async function expectFits(page: Page): Promise<void> {
   await expect
@@ -148,18 +165,21 @@ export async function expectFits(page: Page): Promise<void> {
     .toBeLessThanOrEqual(0);
 }
 
-/** No finding of the accessibility checker, in light and in dark. */
-export async function expectAccessible(page: Page): Promise<void> {
+/**
+ * No finding of the accessibility checker. In dark only colours can differ: `accessible.spec.ts` looks at every view in both, others at what
+ * comes up on the way.
+ */
+export async function expectAccessible(page: Page, themes: ReadonlyArray<"light" | "dark"> = ["light"]): Promise<void> {
   // No colour is still on its way from one theme to the other when it is looked at.
   await page.evaluate(() => {
     const still = new CSSStyleSheet();
     still.replaceSync("*, ::before, ::after { transition: none !important; animation: none !important; }");
     document.adoptedStyleSheets = [still];
   });
-  for (const colorScheme of ["light", "dark"] as const) {
+  for (const colorScheme of themes) {
     await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
     // The pages have no frames, so axe needs no page of its own to put frames together; only colours change with the theme.
-    const axe = new AxeBuilder({ page }).setLegacyMode(true);
+    const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ["violations"] });
     const { violations } = await (colorScheme === "light"
       ? axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
       : axe.withRules(["color-contrast"])

@@ -25,6 +25,7 @@ export async function lateServer(portOf: () => string, mostMs: number): Promise<
     else if (/^\/assets\/(?!index-).*\.js/.test(path)) setTimeout(pass, mostMs);
     else pass();
   });
+  server.keepAliveTimeout = 75_000;
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
   return { address: `http://127.0.0.1:${(server.address() as AddressInfo).port}/`, server };
 }

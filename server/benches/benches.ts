@@ -354,7 +354,8 @@ export class Benches {
     try {
       for (const [index, step] of live.protocol.steps.entries()) {
         if (step.kind === "cycles") continue;
-        if ((await writeSegment(context, id, live.channels, index, path)) < FEWEST_ROWS) continue;
+        if ((await writeSegment(context, id, live.channels, index, Date.parse(live.startedAt), path)) < FEWEST_ROWS)
+          continue;
         const whole = status === "done" || index + 1 < live.protocol.steps.length;
         try {
           const run = await addRun(

@@ -38,7 +38,7 @@ export const openFile: OpenDriver = async ({ path, resumed }) => {
       let previous = "";
       const look = async (): Promise<void> => {
         try {
-          const { size } = await stat(path);
+          const { size } = await regular(path);
           missing = 0;
           // A shorter file was begun anew by its logger.
           if (from < 0) from = size;
@@ -124,11 +124,25 @@ async function piece(path: string, from: number, to: number): Promise<string> {
   }
 }
 
+/** What a logger writes to; a pipe or a device may never answer. @throws Problem `not-a-log-file` */
+async function regular(path: string): Promise<{ size: number }> {
+  const found = await stat(path);
+  if (!found.isFile())
+    throw new Problem({
+      code: "not-a-log-file",
+      what: "This path is a folder, a pipe or a device, not a file.",
+      where: path,
+      remedy: "Name the file that the logger writes to.",
+    });
+  return found;
+}
+
 async function headOf(path: string): Promise<string> {
   try {
-    const { size } = await stat(path);
+    const { size } = await regular(path);
     return await piece(path, 0, Math.min(size, HEAD_BYTES));
-  } catch {
+  } catch (error) {
+    if (error instanceof Problem) throw error;
     throw new Problem({
       code: "no-device",
       what: "There is no such file on the machine the server runs on.",

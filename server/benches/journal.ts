@@ -113,12 +113,12 @@ export async function writeSegment(
   liveId: string,
   channels: readonly BenchChannel[],
   segment: number,
+  startedMs: number,
   path: string,
 ): Promise<number> {
   const out = createWriteStream(path);
   const width = channels.length + 2;
-  out.write(`${Papa.unparse([["Time [s]", ...channels.map((channel) => channel.header)]])}\n`);
-  let fromS = Number.NaN;
+  out.write(`${Papa.unparse([["Time", ...channels.map((channel) => channel.header)]])}\n`);
   let count = 0;
   for await (const { flat, rows } of chunksOf(context, liveId)) {
     const lines: string[] = [];
@@ -126,9 +126,8 @@ export async function writeSegment(
       const at = row * width;
       if (flat[at + 1] !== segment) continue;
       const tS = flat[at] ?? 0;
-      if (Number.isNaN(fromS)) fromS = tS;
-      const cells = [Math.round((tS - fromS) * 1000) / 1000];
-      let text = String(cells[0]);
+      // The log keeps its own clock: its day, and how long ago its load was, are told by it.
+      let text = new Date(startedMs + Math.round(tS * 1000)).toISOString();
       for (let column = 2; column < width; column++) {
         const value = flat[at + column] ?? Number.NaN;
         text += Number.isNaN(value) ? "," : `,${Math.round(value * 1000) / 1000}`;

@@ -1,8 +1,10 @@
 import { copyFileSync, existsSync, linkSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
 import { basename, dirname, join } from "node:path";
+import type { CopyHeld } from "#contract";
 import { Problem } from "#core";
-import { connect, toDisk, writeCopy } from "./copying.ts";
+import { connect, toDisk, verifyContent, writeCopy } from "./copying.ts";
 import { problemOfDatabase } from "./faults.ts";
+import { badPages, brokenTexts } from "./inspect.ts";
 import { holdDatabase } from "./lock.ts";
 import { databaseFile, lookAt } from "./look.ts";
 import { openStore } from "./open.ts";
@@ -23,7 +25,7 @@ export function needDatabase(name: string): void {
  * Writes a consistent copy of a database, also while a server writes to it.
  * @throws Problem when the target exists or the database does not
  */
-export async function backupDatabase(name: string, target: string): Promise<void> {
+export async function backupDatabase(name: string, target: string): Promise<CopyHeld> {
   needDatabase(name);
   if (existsSync(target))
     throw new Problem({
@@ -34,15 +36,18 @@ export async function backupDatabase(name: string, target: string): Promise<void
     });
   const file = databaseFile(name);
   await lookAt(file);
-  await writeCopy(file, target);
+  return writeCopy(file, target);
 }
 
 /**
  * Puts a backup in the place of a database after checking that it is sound; what was there is kept beside it.
- * @returns the name under which the old database was kept, if there was one
+ * @returns the name under which the old database was kept, if there was one, and what the backup holds
  * @throws Problem `database-in-use` while a server works on it, `damaged-backup`, `no-file`, and those of `openStore`
  */
-export async function restoreDatabase(backup: string, name: string): Promise<string | undefined> {
+export async function restoreDatabase(
+  backup: string,
+  name: string,
+): Promise<Pick<CopyHeld, "stored" | "unreadable"> & { kept: string | undefined }> {
   const file = databaseFile(name);
   if (!existsSync(backup))
     throw new Problem({ code: "no-file", what: "There is no such backup.", where: backup, remedy: "Check the path." });
@@ -63,22 +68,28 @@ const hasLog = (file: string): boolean => existsSync(`${file}-wal`) && statSync(
 
 const LEFT_BESIDE = ["", "-wal", "-shm"] as const;
 
-async function putInPlace(backup: string, file: string): Promise<string | undefined> {
+async function putInPlace(backup: string, file: string): ReturnType<typeof restoreDatabase> {
   const fresh = `${file}.restoring`;
   const removeFresh = (): void => {
     for (const end of LEFT_BESIDE) rmSync(fresh + end, { force: true });
   };
   removeFresh();
+  let held: Pick<CopyHeld, "stored" | "unreadable">;
   try {
     if ((await lookAt(backup)) === undefined) throw damaged(backup, "The backup holds nothing.");
     // What was not yet taken over into the file stands beside it.
-    if (hasLog(backup)) await writeCopy(backup, fresh);
+    if (hasLog(backup)) await writeCopy(backup, fresh, "pages");
     else copyFileSync(backup, fresh);
     const store = await openStore(fresh);
-    const check = await store.client.execute("PRAGMA integrity_check");
-    await store.client.execute("PRAGMA wal_checkpoint(TRUNCATE)");
-    await store.close();
-    if (String(check.rows[0]?.integrity_check) !== "ok") throw damaged(backup, "The backup is damaged.");
+    try {
+      if ((await badPages(store.client, "integrity_check")).length > 0) throw damaged(backup, "The backup is damaged.");
+      if ((await brokenTexts(store.client)).length > 0)
+        throw damaged(backup, "The backup is damaged: some of its texts can’t be read.");
+      held = await verifyContent(store.client);
+      await store.client.execute("PRAGMA wal_checkpoint(TRUNCATE)");
+    } finally {
+      await store.close();
+    }
     toDisk(fresh);
   } catch (error) {
     removeFresh();
@@ -92,7 +103,7 @@ async function putInPlace(backup: string, file: string): Promise<string | undefi
   for (const end of ["-wal", "-shm"]) rmSync(fresh + end, { force: true });
   renameSync(fresh, file);
   toDisk(dirname(file));
-  return kept;
+  return { kept, ...held };
 }
 
 /** Keeps a database under another name; where it can be read, its own name leads to a whole database at every moment. */

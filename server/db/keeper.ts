@@ -1,4 +1,5 @@
-import type { ImportReport } from "#contract";
+import type { ChildProcess } from "node:child_process";
+import type { CopyHeld, ImportReport } from "#contract";
 import { Problem, type ProblemDetail } from "#core";
 import { forkOwn } from "../child.ts";
 import { removePart } from "./copying.ts";
@@ -15,12 +16,42 @@ export type KeeperAnswer = { done: unknown } | { problem: ProblemDetail } | { fa
 
 /** So long the largest database may take; a disk that hangs must not hold a request for ever. */
 const LONGEST_MS = 15 * 60_000;
+/** One that has ended its order waits so long for the next: to start one takes longer than most orders do. */
+const IDLE_MS = 10_000;
+
+let waiting: { child: ChildProcess; timer: NodeJS.Timeout } | undefined;
+
+/** A process that takes an order: the one that waits, or a new one. */
+function takeKeeper(): ChildProcess {
+  const child = waiting?.child;
+  clearTimeout(waiting?.timer);
+  waiting = undefined;
+  if (!child?.connected) return forkOwn("keeper", "server/keeper-process.ts");
+  child.ref();
+  child.channel?.ref();
+  return child;
+}
+
+/** Lets it wait for another order. It holds nobody up who is ending. */
+function letWait(child: ChildProcess): void {
+  if (waiting || !child.connected) {
+    child.kill();
+    return;
+  }
+  child.unref();
+  child.channel?.unref();
+  const timer = setTimeout(() => {
+    waiting = undefined;
+    child.kill();
+  }, IDLE_MS);
+  timer.unref();
+  waiting = { child, timer };
+}
 
 function ask(order: KeeperOrder, stop: AbortSignal | undefined): Promise<unknown> {
   return new Promise((resolve, reject) => {
     if (stop?.aborted) return reject(stopped());
-    const child = forkOwn("keeper", "server/keeper-process.ts");
-    let answer: KeeperAnswer | undefined;
+    const child = takeKeeper();
     let isEnded = false;
     const end = (): void => {
       isEnded = true;
@@ -28,15 +59,24 @@ function ask(order: KeeperOrder, stop: AbortSignal | undefined): Promise<unknown
     };
     const timer = setTimeout(end, LONGEST_MS);
     stop?.addEventListener("abort", end, { once: true });
-    child.once("error", reject);
-    child.once("message", (message: KeeperAnswer) => {
-      answer = message;
-    });
-    child.once("exit", (_code, signal) => {
+    const done = (): void => {
       clearTimeout(timer);
       stop?.removeEventListener("abort", end);
-      if (!answer) reject(isEnded ? stopped() : endedBy(signal));
-      else if ("problem" in answer) reject(new Problem(answer.problem));
+      child.removeAllListeners();
+    };
+    child.once("error", (error) => {
+      done();
+      child.kill("SIGKILL");
+      reject(error);
+    });
+    child.once("exit", (_code, signal) => {
+      done();
+      reject(isEnded ? stopped() : endedBy(signal));
+    });
+    child.once("message", (answer: KeeperAnswer) => {
+      done();
+      letWait(child);
+      if ("problem" in answer) reject(new Problem(answer.problem));
       else if ("fault" in answer) reject(new Error(answer.fault));
       else resolve(answer.done);
     });
@@ -58,9 +98,9 @@ const endedBy = (signal: NodeJS.Signals | null): Error =>
     : new Error(`The process that reads whole databases ended with ${signal ?? "no answer"}.`);
 
 /** Writes a verified copy (`writeCopy`) in another process. */
-export async function copyApart(file: string, to: string, stop?: AbortSignal): Promise<void> {
+export async function copyApart(file: string, to: string, stop?: AbortSignal): Promise<CopyHeld> {
   try {
-    await ask({ kind: "copy", file, to }, stop);
+    return (await ask({ kind: "copy", file, to }, stop)) as CopyHeld;
   } catch (error) {
     // Where that process was ended, it could not do so itself.
     removePart(to);

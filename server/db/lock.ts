@@ -2,6 +2,7 @@ import { constants, copyFileSync, linkSync, readFileSync, renameSync, rmSync, wr
 import { Problem } from "#core";
 import { isAlive } from "../temp.ts";
 import { problemOfDatabase } from "./faults.ts";
+import { realPlace } from "./place.ts";
 
 /** Who holds a database: a process, told from a later one of the same number by when it began. */
 interface Holder {
@@ -48,9 +49,10 @@ function holderIn(file: string): Holder | undefined {
 /**
  * Holds a database for this process by a file beside it, `<file>.lock`; one that a killed process left is taken over.
  * @returns what lets it go
- * @throws Problem `database-in-use`
+ * @throws Problem `database-in-use`, `linked-database`
  */
-export function holdDatabase(file: string): () => void {
+export function holdDatabase(name: string): () => void {
+  const file = realPlace(name);
   const lock = `${file}.lock`;
   const own = `${lock}.${process.pid}-${Math.random().toString(36).slice(2)}`;
   const holder: Holder = { pid: process.pid, began: began(process.pid), since: new Date().toISOString() };

@@ -50,7 +50,8 @@ export async function lookAt(file: string): Promise<number | undefined> {
       remedy: "Name a file in it with ALGIDUS_DB, such as algidus.db.",
     });
   try {
-    if (!beginsAsOne(file)) throw new Error("SQLITE_NOTADB");
+    if (!beginsAsOne(file))
+      throw Object.assign(new Error("Its first bytes are another file’s."), { code: "SQLITE_NOTADB" });
     const client = openUntouched(file);
     try {
       return await layoutOf(client, file);

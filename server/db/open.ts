@@ -1,13 +1,14 @@
-import { createHash, randomUUID } from "node:crypto";
+import { randomUUID } from "node:crypto";
 import { mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import type { Client } from "@libsql/client";
-import { eq, lt } from "drizzle-orm";
+import { and, desc, eq, lt, notInArray, sql } from "drizzle-orm";
 import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql";
 import { migrate } from "drizzle-orm/libsql/migrator";
 import { connect, copyBefore } from "./copying.ts";
 import { problemOfDatabase } from "./faults.ts";
 import { databaseFile, layoutOf, lookAt, MIGRATIONS, newestLayout } from "./look.ts";
+import { databaseGone, placeHeld } from "./place.ts";
 import * as schema from "./schema.ts";
 import { beginChange, nameOfChange } from "./under-key.ts";
 
@@ -27,18 +28,26 @@ export interface Store {
   write<T>(change: (tx: Transaction) => Promise<T>): Promise<T>;
   /** Does in its turn among the changes what another process changes, so that none made here has to wait for a lock of the file. */
   alone<T>(work: () => Promise<T>): Promise<T>;
+  /** How often that was done: nobody here knows what it changed. */
+  changesApart(): number;
   /** What the coming change made when the same request, known by its key, was served before; undefined where it was not. */
   madeBefore<T>(): Promise<T | undefined>;
+  /** How many changes were made since it was opened: while this stays, what was read of it holds. */
+  changes(): number;
   now(): string;
   newId(): string;
   file: string;
+  /** Whether the file that is open still stands under its name. */
+  isThere(): boolean;
   close(): Promise<void>;
 }
 
 export interface StoreOptions {
   clock?: () => Date;
-  /** Works out anew, before a change is committed, what is derived from what it changed. */
-  derive?: (tx: Transaction) => Promise<void>;
+  /** Works out anew, before a change is committed, what is derived from what it changed. @returns names of that */
+  derive?: (tx: Transaction) => Promise<readonly string[]>;
+  /** Told of these names once the change is committed. */
+  onDerived?: (names: readonly string[]) => void;
 }
 
 /**
@@ -47,7 +56,7 @@ export interface StoreOptions {
  */
 export async function openStore(
   name: string,
-  { clock = () => new Date(), derive = () => Promise.resolve() }: StoreOptions = {},
+  { clock = () => new Date(), derive = () => Promise.resolve([]), onDerived }: StoreOptions = {},
 ): Promise<Store> {
   const file = databaseFile(name);
   await lookAt(file);
@@ -60,9 +69,12 @@ export async function openStore(
     throw problemOfDatabase(error, file) ?? error;
   }
   const db = drizzle(client, { schema, casing: "snake_case" });
+  const { isThere } = placeHeld(file);
+  let changes = 0;
+  let apart = 0;
   let last: Promise<unknown> = Promise.resolve();
   const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
-    const turn = last.then(work);
+    const turn = last.then(work).finally(() => changes++);
     last = turn.catch(() => undefined);
     return turn;
   };
@@ -70,6 +82,8 @@ export async function openStore(
     db,
     client,
     file,
+    isThere,
+    changes: () => changes,
     now: () => clock().toISOString(),
     newId: () => randomUUID(),
     async madeBefore<T>() {
@@ -81,13 +95,14 @@ export async function openStore(
       beginChange();
       return inTurn(async () => {
         let cause: unknown;
+        let derived: readonly string[] = [];
         try {
-          return await db.transaction(async (tx) => {
+          const done = await db.transaction(async (tx) => {
             try {
               const before = name && (await madeUnder(tx, name));
               if (before) return before.made as T;
               const made = await change(tx);
-              await derive(tx);
+              derived = await derive(tx);
               if (name) await keepMade(tx, name, made, clock());
               return made;
             } catch (error) {
@@ -95,6 +110,10 @@ export async function openStore(
               throw error;
             }
           });
+          onDerived?.(derived);
+          // What went into a file that nobody will open again is not saved.
+          if (!isThere()) throw databaseGone(file);
+          return done;
         } catch (error) {
           // A full disk rolls back by itself; the fault that follows from that would hide it.
           const first = cause ?? error;
@@ -102,7 +121,8 @@ export async function openStore(
         }
       });
     },
-    alone: inTurn,
+    alone: (work) => inTurn(work).finally(() => apart++),
+    changesApart: () => apart,
     async close() {
       await last;
       client.close();
@@ -111,6 +131,7 @@ export async function openStore(
 }
 
 const KEPT_MS = 24 * 3600 * 1000;
+const KEPT_ANYWAY = 500;
 
 async function madeUnder(reader: Reader, name: string): Promise<{ made: unknown } | undefined> {
   const [found] = await reader
@@ -122,7 +143,13 @@ async function madeUnder(reader: Reader, name: string): Promise<{ made: unknown 
 
 async function keepMade(tx: Transaction, name: string, made: unknown, now: Date): Promise<void> {
   const { changesMade } = schema;
-  await tx.delete(changesMade).where(lt(changesMade.at, new Date(now.getTime() - KEPT_MS).toISOString()));
+  // The newest stay whatever the clock says: one that leaps ahead must not let a change be made twice.
+  const newest = tx.select({ name: changesMade.name }).from(changesMade).orderBy(desc(sql`rowid`)).limit(KEPT_ANYWAY);
+  await tx
+    .delete(changesMade)
+    .where(
+      and(lt(changesMade.at, new Date(now.getTime() - KEPT_MS).toISOString()), notInArray(changesMade.name, newest)),
+    );
   await tx.insert(changesMade).values({ name, made, at: now.toISOString() });
 }
 
@@ -133,5 +160,3 @@ async function bringUpToDate(client: Client, file: string, now: Date): Promise<v
   if (layout !== undefined) await copyBefore(file, layout, now);
   await migrate(drizzle(client), { migrationsFolder: MIGRATIONS });
 }
-
-export const hashOf = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");

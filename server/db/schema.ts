@@ -419,6 +419,8 @@ export const lots = sqliteTable(
     widthMm: real(),
     heightMm: real(),
     amount: real().notNull(),
+    /** What all uses that stand are taken from: what was put in, or typed since and they added. Null in exports from before it was kept. */
+    beforeUses: real(),
     price: real().notNull(),
     openedOn: text(),
     useBefore: text(),

@@ -42,9 +42,12 @@ export function ownHost(loopback: boolean): RequestHandler {
   };
 }
 
-/** Every write must come from this page (or from no page at all, as a script's does). */
+/** What is read at a cost: a foreign page's picture tag must not set it going. */
+const COSTLY = /^\/api\/(export\.json|backup)\/?$/i;
+
+/** Every write must come from this page (or from no page at all, as a script's does), and so must a read that costs. */
 export const ownOrigin: RequestHandler = (request, response, next) => {
-  if (request.method === "GET" || request.method === "HEAD") return next();
+  if ((request.method === "GET" || request.method === "HEAD") && !COSTLY.test(request.path)) return next();
   const { origin } = request.headers;
   const site = request.headers["sec-fetch-site"];
   const foreign =
@@ -54,7 +57,7 @@ export const ownOrigin: RequestHandler = (request, response, next) => {
   if (foreign)
     sendProblem(response, {
       code: "foreign-origin",
-      what: "This change came from another page and was refused.",
+      what: "This was asked for by another page and was refused.",
       remedy: "Use this application's own page.",
     });
   else next();

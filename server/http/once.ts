@@ -1,5 +1,5 @@
 import type { RequestHandler } from "express";
-import { hashOf } from "../db/open.ts";
+import { hashOf } from "../db/stored.ts";
 
 /**
  * What carries an `Idempotency-Key` is done once: sent again within a day, its answer having been lost, it is answered from what was made

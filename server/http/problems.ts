@@ -19,12 +19,17 @@ const STATUS: Record<string, number> = {
   "foreign-origin": 403,
   "foreign-host": 403,
   "bad-address": 400,
+  "bad-upload": 400,
+  "bad-body": 400,
+  "bad-encoding": 415,
   "too-many-tries": 429,
   "too-many-watchers": 429,
+  "too-busy": 429,
   "too-large": 413,
   "disk-full": 507,
   "database-locked": 503,
   "damaged-database": 503,
+  "database-gone": 503,
   "not-writable": 503,
 };
 
@@ -64,6 +69,9 @@ const NO_WORDS = "Invalid ";
 
 /** Checks a body against its schema. @throws InputProblem with one message per field */
 export function checkedBody<T extends v.GenericSchema>(schema: T, body: unknown): v.InferOutput<T> {
+  // To the schemas a list is an object without its fields.
+  if (Array.isArray(body) && schema.type !== "array")
+    throw new InputProblem({ body: "Send one JSON object, not a list." });
   const result = v.safeParse(schema, body);
   if (result.success) return result.output;
   const errors: Record<string, string> = {};
@@ -72,9 +80,36 @@ export function checkedBody<T extends v.GenericSchema>(schema: T, body: unknown)
   throw new InputProblem(errors);
 }
 
+export const BAD_UPLOAD: ProblemDetail = {
+  code: "bad-upload",
+  what: "The upload did not arrive as a whole form with one file.",
+  remedy: "Drop the file again.",
+};
+
+/** What the reader of bodies calls its faults. */
+const BODY_FAULTS: Readonly<Record<string, ProblemDetail>> = {
+  "entity.too.large": { code: "too-large", what: "The input is too large.", remedy: "Send less at once." },
+  "entity.parse.failed": { code: "bad-body", what: "The input is not JSON.", remedy: "Send a JSON document." },
+  "encoding.unsupported": {
+    code: "bad-encoding",
+    what: "The body is packed in a way that is not read here.",
+    remedy: "Send it plain, or packed with gzip.",
+  },
+  "charset.unsupported": {
+    code: "bad-encoding",
+    what: "The body is in a character set that is not read here.",
+    remedy: "Send it as UTF-8.",
+  },
+  "request.size.invalid": {
+    code: "bad-body",
+    what: "The body is not as long as was said before.",
+    remedy: "Send it again.",
+  },
+};
+
 /** The one place where faults become answers. */
 export function faultHandler(log: (error: unknown) => void): ErrorRequestHandler {
-  return (error: unknown, _request, response, next) => {
+  return (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     const known = problemOfDatabase(error, "database");
     if (error instanceof InputProblem) return sendProblem(response, error.detail(), error.errors);
@@ -88,21 +123,13 @@ export function faultHandler(log: (error: unknown) => void): ErrorRequestHandler
               what: "The file is too large.",
               remedy: "A log may have 256 MB, a photo 25 MB. Cut the log to the load, or log once a second.",
             }
-          : { code: "bad-upload", what: "The upload is not usable.", remedy: "Drop the file again." },
+          : BAD_UPLOAD,
       );
-    const type = typeof error === "object" && error !== null && "type" in error ? error.type : undefined;
-    if (type === "entity.too.large")
-      return sendProblem(response, {
-        code: "too-large",
-        what: "The input is too large.",
-        remedy: "Send less at once.",
-      });
-    if (type === "entity.parse.failed")
-      return sendProblem(response, {
-        code: "bad-input",
-        what: "The input is not JSON.",
-        remedy: "Send a JSON document.",
-      });
+    const type = typeof error === "object" && error !== null && "type" in error ? String(error.type) : "";
+    const bad = BODY_FAULTS[type];
+    if (bad) return sendProblem(response, bad);
+    // Whoever asked went away in the middle of it: there is nobody to answer, and no fault.
+    if (request.readableAborted || response.destroyed) return response.end();
     if (error instanceof URIError)
       return sendProblem(response, {
         code: "bad-address",

@@ -1,7 +1,11 @@
 import { basename, dirname } from "node:path";
+import type { RequestHandler } from "express";
 import multer from "multer";
 import { MOST_LOG_BYTES } from "#contract";
+import { Problem } from "#core";
+import { problemOfDatabase } from "../db/faults.ts";
 import { tempFile } from "../temp.ts";
+import { BAD_UPLOAD } from "./problems.ts";
 
 const MOST_PHOTO_BYTES = 25 * 1024 * 1024;
 
@@ -15,8 +19,23 @@ const storage = multer.diskStorage({
   filename: (_request, file, done) => done(null, String((file as { given?: string }).given)),
 });
 
-const upload = (most: number) =>
-  multer({ storage, limits: { fileSize: most, files: 1, fieldSize: 1024 * 1024 }, defParamCharset: "utf8" });
+/**
+ * Takes one file in. Whatever the parser of forms stumbles over, in its own words and without a code, is a form that did not arrive whole; a full disk
+ * stays one.
+ */
+function upload(most: number, field: string): RequestHandler {
+  const take = multer({
+    storage,
+    limits: { fileSize: most, files: 1, fieldSize: 1024 * 1024 },
+    defParamCharset: "utf8",
+  }).single(field);
+  return (request, response, next) => {
+    take(request, response, (error: unknown) => {
+      if (!error || error instanceof multer.MulterError || problemOfDatabase(error, "database")) return next(error);
+      return next(new Problem(BAD_UPLOAD));
+    });
+  };
+}
 
-export const logUpload = upload(MOST_LOG_BYTES);
-export const photoUpload = upload(MOST_PHOTO_BYTES);
+export const logUpload = upload(MOST_LOG_BYTES, "log");
+export const photoUpload = upload(MOST_PHOTO_BYTES, "photo");

@@ -8,6 +8,7 @@ const NONE: RunTable = {
   rows: 0,
   timeS: new Float64Array(0),
   timeForm: "s",
+  start: null,
   intervalS: 0,
   notices: [],
   cards: [],

@@ -24,7 +24,7 @@ export const boardRoutes = (context: Context): Route[] => [
       const place = checkedBody(UnderlayPlace, placeOf(String(request.body?.place ?? "")));
       return setUnderlay(context, id, bytes, place);
     },
-    { first: photoUpload.single("photo"), form: ["photo", "place"] },
+    { first: photoUpload, form: ["photo", "place"] },
   ),
   get("/boards/:id/underlay.jpg", "That photo", async ({ params, response }) => {
     response.type("image/jpeg").send(Buffer.from(await readUnderlay(context, param(params, "id"))));

@@ -1,5 +1,6 @@
 import { readFile } from "node:fs/promises";
 import { BoardChange, CardChange, CardInput } from "#contract";
+import { InputProblem } from "../http/problems.ts";
 import { ANSWERED, bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import { photoUpload } from "../http/uploads.ts";
 import {
@@ -43,13 +44,12 @@ export const cardRoutes = (context: Context): Route[] => [
     "Add a photo (multipart, field photo)",
     async ({ params, request }) => {
       const id = param(params, "id");
-      if (request.file) {
-        const bytes = await readFile(request.file.path);
-        await addPhoto(context, id, bytes, String(request.body?.caption ?? ""));
-      }
+      if (!request.file) throw new InputProblem({ photo: "Choose a photo." });
+      const bytes = await readFile(request.file.path);
+      await addPhoto(context, id, bytes, String(request.body?.caption ?? ""));
       return readCard(context, id);
     },
-    { status: 201, first: photoUpload.single("photo"), form: ["photo", "caption"] },
+    { status: 201, first: photoUpload, form: ["photo", "caption"] },
   ),
   removable("/cards/:id/photos/:photo", "Take a photo off, or put it back", async (params, removed) => {
     await setPhotoRemoved(context, param(params, "id"), param(params, "photo"), removed);

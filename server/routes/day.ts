@@ -4,7 +4,7 @@ import { ANSWERED, bare, get, param, put, type Route } from "../http/route.ts";
 import type { Planner } from "../planning/planner.ts";
 import { calendarOf } from "../services/calendar.ts";
 import type { Context } from "../services/context.ts";
-import { changeTerms, readDay } from "../services/day.ts";
+import { changeTerms, readDay, readDaySince } from "../services/day.ts";
 import { dueCards } from "../services/next-service.ts";
 
 /** All that are due at any time to come. */
@@ -13,8 +13,9 @@ const NO_END = "9999-12-31";
 export const dayRoutes = (context: Context, benches: Benches, planner: Planner): Route[] => [
   get(
     "/day",
-    "The day: open cards, the last plan of what still comes for them, and whether another is being made",
-    () => readDay(context, () => benches.running(), planner),
+    "The day: open cards, the last plan of what still comes for them, and whether another is being made; with a stamp only what changed since",
+    ({ query }) => readDaySince(context, () => benches.running(), planner, query.known),
+    { queries: ["known"] },
   ),
   get("/day.ics", "Promises and clocks as a calendar", async ({ response }) => {
     const day = await readDay(context, () => benches.running(), planner);

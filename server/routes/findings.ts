@@ -2,7 +2,7 @@ import * as v from "valibot";
 import { FindingsAsked, LeaveOutInput, PaperImport } from "#contract";
 import { bare, get, param, post, put, type Route, removable } from "../http/route.ts";
 import type { Context } from "../services/context.ts";
-import { leaveOut, readFindings } from "../services/findings.ts";
+import { leaveOut } from "../services/left-out.ts";
 import { importPaper, knownMapping, listImports, setImportRemoved } from "../services/paper.ts";
 
 const Headers = v.object({ headers: v.pipe(v.array(v.pipe(v.string(), v.maxLength(300))), v.maxLength(200)) });
@@ -12,7 +12,7 @@ export const findingsRoutes = (context: Context): Route[] => [
     "/findings",
     "What each kind of work brought at equal conditions, over all that was proved",
     FindingsAsked,
-    ({ body }) => readFindings(context, body),
+    ({ body }) => context.findings.run({ kind: "findings", asked: body }),
     { status: 200 },
   ),
   put("/results/:id/left-out", "Leave a result out, with the reason", LeaveOutInput, async ({ params, body }) => {

@@ -106,7 +106,7 @@ export const serviceRoutes = (context: Context): Route[] => [
       if (!file && !input.typed) throw new InputProblem({ log: "Drop a log file." });
       return addRun(context, param(params, "id"), file && { path: file.path, name: file.originalname }, input);
     },
-    { status: 201, first: logUpload.single("log"), form: ["log", "run"] },
+    { status: 201, first: logUpload, form: ["log", "run"] },
   ),
   post(
     "/header-choice",

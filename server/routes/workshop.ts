@@ -24,9 +24,16 @@ export const openRoutes = (context: Context, describe: () => object): Route[] =>
     "/sign-in",
     "Start a session with the passphrase (only where the server listens to the network)",
     SignIn,
-    async ({ body, response }) => {
+    async ({ body, request, response }) => {
       const token = await signIn(context, body.passphrase);
-      response.cookie(COOKIE, token, { httpOnly: true, sameSite: "strict", maxAge: SESSION_MS, path: "/" });
+      response.cookie(COOKIE, token, {
+        httpOnly: true,
+        sameSite: "strict",
+        // A proxy that ends TLS says so; it can only make the cookie stricter.
+        secure: request.get("X-Forwarded-Proto") === "https",
+        maxAge: SESSION_MS,
+        path: "/",
+      });
     },
     { first: limitTries() },
   ),

@@ -10,6 +10,7 @@ import type { Inspection } from "../db/inspect.ts";
 import { addStagedApart, copyApart, exportApart, inspectApart, stageApart } from "../db/keeper.ts";
 import type { Store } from "../db/open.ts";
 import { cards, settings } from "../db/schema.ts";
+import { Turns } from "../db/turns.ts";
 import { record } from "./context.ts";
 import { removeStaged } from "./import.ts";
 
@@ -18,6 +19,10 @@ const FOLDER_KEY = "backups";
 const FIRST_LOOK_MS = 3000;
 const BETWEEN_LOOKS_MS = 10 * 60_000;
 const DAY_MS = 86_400_000;
+/** Copies, exports and imports that may wait for each other. */
+const MOST_IN_LINE = 4;
+/** Clocks are set by so much without anybody noticing. */
+const CLOCK_SLACK_MS = 5 * 60_000;
 
 export interface BackupsOptions {
   firstLookMs?: number | undefined;
@@ -28,12 +33,14 @@ export interface BackupsOptions {
 /** Automatic backups of a database and the look at whether it is sound; one per server. All of it in other processes. */
 export class Backups {
   readonly #stop = new AbortController();
+  readonly #turns = new Turns(MOST_IN_LINE);
   readonly #under = new Set<Promise<unknown>>();
   readonly #options: BackupsOptions;
   #timer: NodeJS.Timeout | undefined;
   #last: Promise<unknown> = Promise.resolve();
   #making = 0;
   #trouble: Keeping["trouble"] = null;
+  #held: Keeping["held"] = null;
   #soundness: Soundness = { state: "waiting", at: null, found: [] };
 
   constructor(
@@ -70,8 +77,10 @@ export class Backups {
       usualFolder: folder === this.#usualFolder,
       backups,
       changedSince: this.#changedSince(backups),
+      clockWentBack: backups.some(({ ahead }) => ahead),
       making: this.#making > 0,
       trouble: this.#trouble,
+      held: this.#held,
       soundness: this.#soundness,
     };
   }
@@ -115,16 +124,20 @@ export class Backups {
 
   /** Writes a verified copy for somebody to carry away. */
   async copyTo(path: string, stop: AbortSignal): Promise<void> {
-    await copyApart(this.store.file, path, this.#orClosed(stop));
+    await this.#turns.take(() => copyApart(this.store.file, path, this.#orClosed(stop)));
   }
 
   /** Writes the whole workshop as one document. */
-  async exportTo(path: string, stop: AbortSignal): Promise<void> {
-    await exportApart(this.store.file, path, this.#orClosed(stop));
+  exportTo(path: string, stop: AbortSignal): Promise<void> {
+    return this.#turns.take(() => exportApart(this.store.file, path, this.#orClosed(stop)));
   }
 
   /** Adds an export, after a backup of what is here. @throws Problem `bad-export`, and where no backup can be made */
-  async importFrom(path: string): Promise<ImportReport> {
+  importFrom(path: string): Promise<ImportReport> {
+    return this.#turns.take(() => this.#import(path));
+  }
+
+  async #import(path: string): Promise<ImportReport> {
     const { file, db } = this.store;
     const staged = `${path}.staged`;
     try {
@@ -156,11 +169,21 @@ export class Backups {
     return backupsAmong(readdirSync(folder), this.#database).map((one) => ({
       ...one,
       bytes: statSync(join(folder, one.name)).size,
+      ahead: Date.parse(one.at) > Date.parse(this.store.now()) + CLOCK_SLACK_MS,
     }));
   }
 
+  #ageMs({ at }: KeptBackup): number {
+    return Date.parse(this.store.now()) - Date.parse(at);
+  }
+
+  /** One from a time when the clock was ahead says nothing of how fresh it is. */
+  #newestOf(backups: readonly KeptBackup[]): KeptBackup | undefined {
+    return backups.find(({ ahead }) => !ahead);
+  }
+
   #changedSince(backups: readonly KeptBackup[]): boolean {
-    const [newest] = backups;
+    const newest = this.#newestOf(backups);
     return !newest || changedAt(this.store.file) > Date.parse(newest.at);
   }
 
@@ -179,12 +202,15 @@ export class Backups {
         if (left.startsWith(`${this.#database}-`) && left.endsWith(".db.part"))
           removePart(join(folder, left.slice(0, -5)));
       const name = nameOf(this.#database, at, why);
-      await copyApart(this.store.file, join(folder, name), this.#stop.signal);
+      this.#held = await copyApart(this.store.file, join(folder, name), this.#stop.signal);
       this.#trouble = null;
-      const all = this.#listed(folder);
-      for (const one of outOfRule(all, new Date(at))) rmSync(join(folder, one.name), { force: true });
+      // What is dated ahead is left alone: by the rule it would push out what is new.
+      const all = this.#listed(folder).filter(({ ahead }) => !ahead);
+      // What can't be read now may be whole in an older one: none goes.
+      if (this.#held.unreadable === 0)
+        for (const one of outOfRule(all, new Date(at))) rmSync(join(folder, one.name), { force: true });
       await this.#tellNewest();
-      return { name, at, why, bytes: statSync(join(folder, name)).size };
+      return { name, at, why, bytes: statSync(join(folder, name)).size, ahead: false };
     } catch (error) {
       const known = problemOfDatabase(error, "backups");
       const isOfDisk = error instanceof Error && "syscall" in error;
@@ -198,8 +224,8 @@ export class Backups {
 
   async #daily(): Promise<void> {
     const backups = this.#listed(await this.folder());
-    const [newest] = backups;
-    const isFresh = newest && Date.parse(this.store.now()) - Date.parse(newest.at) < DAY_MS;
+    const newest = this.#newestOf(backups);
+    const isFresh = newest && this.#ageMs(newest) < DAY_MS;
     if (isFresh || !this.#changedSince(backups) || this.#soundness.state === "damaged") return;
     await this.make("daily").catch((error: unknown) => {
       if (!this.#stop.signal.aborted) this.log(error);
@@ -244,7 +270,7 @@ const MOST_TOLD = 8;
 function whatWasFound({ pages, texts }: Inspection): string[] {
   const all = [
     ...pages,
-    ...texts.map(({ table, column, row }) => `${table}, row ${row}: what stands under ${column} is no text.`),
+    ...texts.map(({ table, column, row, is }) => `${table}, row ${row}: what stands under ${column} is ${is}.`),
   ];
   return all.length <= MOST_TOLD ? all : [...all.slice(0, MOST_TOLD), `… and ${all.length - MOST_TOLD} more.`];
 }

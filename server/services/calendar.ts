@@ -23,7 +23,9 @@ export function calendarOf({ cards, plan }: DayView, due: readonly DueCard[]): s
     );
     return [
       ...(promisedAt ? [moment("promise", `Promised: ${name}`, Date.parse(promisedAt))] : []),
-      ...(returnBy ? [{ ...moment("return", `Last day to give back: ${name}`, 0), ...wholeDay(returnBy) }] : []),
+      ...(returnBy
+        ? [{ uid: `return-${card.serviceId}@algidus`, title: `Last day to give back: ${name}`, ...wholeDay(returnBy) }]
+        : []),
       ...clocks.map(({ id, endMs }) =>
         moment(
           id.replace(/\W+/g, "-"),
@@ -45,10 +47,39 @@ export function calendarOf({ cards, plan }: DayView, due: readonly DueCard[]): s
     calName: "Algidus",
   });
   if (error || !value) throw error ?? new Error("There is no calendar.");
-  return value;
+  return folded(value);
 }
 
-function wholeDay(day: string): { start: [number, number, number]; duration: { days: number } } {
-  const [year = 1970, month = 1, date = 1] = day.split("-").map(Number);
-  return { start: [year, month, date], duration: { days: 1 } };
+type Date3 = [year: number, month: number, day: number];
+
+const date3 = (iso: string): Date3 => [Number(iso.slice(0, 4)), Number(iso.slice(5, 7)), Number(iso.slice(8, 10))];
+
+/** Up to the next day, which is no part of it: as a length of a day the package writes one that the standard does not know. */
+function wholeDay(day: string): { start: Date3; end: Date3 } {
+  const next = new Date(Date.parse(`${day}T00:00:00Z`) + 24 * 60 * MS_A_MIN).toISOString();
+  return { start: date3(day), end: date3(next) };
+}
+
+/** A line takes so many octets (RFC 5545, section 3.1); the package counts letters. */
+const LINE_OCTETS = 75;
+
+function folded(calendar: string): string {
+  return calendar
+    .replaceAll(/\r\n[ \t]/g, "")
+    .split("\r\n")
+    .map((line) => {
+      let out = "";
+      let octets = 0;
+      for (const letter of line) {
+        const own = Buffer.byteLength(letter);
+        if (octets + own > LINE_OCTETS) {
+          out += "\r\n ";
+          octets = 1;
+        }
+        out += letter;
+        octets += own;
+      }
+      return out;
+    })
+    .join("\r\n");
 }

@@ -5,11 +5,13 @@ import type { Store, Transaction } from "../db/open.ts";
 import { events, services } from "../db/schema.ts";
 import type { StationStore } from "../db/station-store.ts";
 import type { IngestPool } from "../ingest/pool.ts";
+import type { FindingsThread } from "./findings-thread.ts";
 
 /** What every service function works with. */
 export interface Context {
   store: Store;
   pool: IngestPool;
+  findings: FindingsThread;
   /** In the order of work. */
   stations: readonly StationStore[];
 }

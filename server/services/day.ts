@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, gt, inArray, isNull, max } from "drizzle-orm";
 import {
   type DayCardView,
+  type DayNow,
   type DayTerms,
   type DayView,
   type LiveRun,
@@ -25,8 +26,9 @@ import {
   stepMarks,
   testBenches,
 } from "../db/schema.ts";
+import { hashOf } from "../db/stored.ts";
 import type { Planner } from "../planning/planner.ts";
-import { type Context, mustChange, notFound, record } from "./context.ts";
+import { type Context, mustChange, nextTurn, notFound, record } from "./context.ts";
 import { closedTimes } from "./opening.ts";
 import { readSettings } from "./settings.ts";
 
@@ -48,21 +50,65 @@ interface Loaded {
 
 /** The day as it stands; a plan that is not of it any more is shown while another is made. */
 export async function readDay(context: Context, running: Running, planner: Planner): Promise<DayView> {
-  const { day, views } = await loadDay(context, running);
+  const { day, views, stamp } = await heldDay(context, running);
   const key = keyOf(day);
   const isOld = planner.plan !== null && day.nowMs - planner.plan.madeMs > STALE_MS;
   if (key !== planner.key || isOld) planner.ask(key, day);
+  const { plan, problem } = planner;
   return {
-    atMs: day.nowMs,
+    stamp: [stamp, plan?.madeMs, problem?.code].join(" "),
+    atMs: Date.parse(context.store.now()),
     planning: planner.isPlanning,
     progress: planner.progress,
-    plan: planner.plan,
-    problem: planner.problem,
+    plan,
+    problem,
     cards: views,
     people: day.people.map(({ name }) => name),
     benches: [...day.benches],
     closed: [...day.closed],
   };
+}
+
+/** The same for whoever knows the day of a stamp: nothing that is as it was. */
+export async function readDaySince(
+  context: Context,
+  running: Running,
+  planner: Planner,
+  known: string | undefined,
+): Promise<DayView | DayNow> {
+  const day = await readDay(context, running, planner);
+  const { stamp, atMs, planning, progress } = day;
+  return stamp === known ? { stamp, atMs, planning, progress, unchanged: true } : day;
+}
+
+/** Clocks, hands that rest and parts that come: what follows from the time alone is told as late as this. */
+const HELD_MS = 15_000;
+
+interface Held extends Loaded {
+  changes: number;
+  zone: string | undefined;
+  stamp: string;
+}
+const heldDays = new WeakMap<Context["store"], Held>();
+
+/** What was read last, until something changes: while a day is planned it is asked for twice a second by every page. */
+async function heldDay(context: Context, running: Running): Promise<Held> {
+  const { store } = context;
+  const nowMs = Date.parse(store.now());
+  const zone = zoneOf();
+  const known = heldDays.get(store);
+  const ageMs = nowMs - (known?.day.nowMs ?? 0);
+  if (known?.changes === store.changes() && known.zone === zone && ageMs >= 0 && ageMs < HELD_MS) return known;
+  const changes = store.changes();
+  const loaded = await loadDay(context, running);
+  const held = {
+    ...loaded,
+    changes,
+    zone,
+    stamp: hashOf(Buffer.from(JSON.stringify([loaded.views, keyOf(loaded.day)]))),
+  };
+  heldDays.set(store, held);
+  return held;
 }
 
 const minute = (ms: number | null): number | null => (ms === null ? null : Math.round(ms / MS_A_MIN));
@@ -103,9 +149,10 @@ async function loadDay(context: Context, underWay: Running): Promise<Loaded> {
     .from(serviceSummaries)
     .innerJoin(cards, eq(cards.id, serviceSummaries.cardId))
     .leftJoin(dayTerms, eq(dayTerms.serviceId, serviceSummaries.serviceId))
-    .where(eq(serviceSummaries.closed, false))
+    .where(and(eq(serviceSummaries.closed, false), isNull(cards.deletedAt)))
     .orderBy(desc(serviceSummaries.updatedAt), asc(serviceSummaries.serviceId))
     .limit(MOST_PLANNED);
+  await nextTurn();
   const ids = rows.map(({ serviceId }) => serviceId);
   const touched = await db
     .select({ serviceId: stepMarks.serviceId, station: stepMarks.station, at: max(stepMarks.at) })
@@ -120,6 +167,9 @@ async function loadDay(context: Context, underWay: Running): Promise<Loaded> {
   const inUse = new Set([...running.values()].map(({ benchId }) => benchId));
   const open = known.filter(({ id, deletedAt }) => deletedAt === null || inUse.has(id));
   const waits = await partsOf(context, ids, nowMs);
+  await nextTurn();
+  const times = await readTimes({ store });
+  await nextTurn();
   const planned = rows.map((row): DayCard => {
     const live = running.get(row.serviceId);
     const speed = known.find(({ id }) => id === live?.benchId)?.speed ?? 1;
@@ -150,7 +200,7 @@ async function loadDay(context: Context, underWay: Running): Promise<Loaded> {
       people: settings.people.length > 0 ? settings.people : [{ name: settings.person || "You", can: null }],
       benches: open.map(({ id, name }) => ({ id, name })),
       closed: closedTimes(settings, nowMs, zoneOf()),
-      times: await readTimes({ store }),
+      times,
       cards: planned,
     },
     views: rows.map((row) => ({

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNotNull, isNull, type SQL, sql } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNotNull, isNull, type SQL, sql } from "drizzle-orm";
 import {
   FACTORS,
   type FactorId,
@@ -17,16 +17,8 @@ import {
   lopsidedWords,
   type ResultRow,
 } from "#core/findings/index.ts";
-import {
-  boardModels,
-  cards,
-  leftOutResults,
-  paperImports,
-  paperResults,
-  serviceSummaries,
-  services,
-} from "../db/schema.ts";
-import { type Context, nextTurn, notFound, record } from "./context.ts";
+import type { Store } from "../db/open.ts";
+import { boardModels, cards, leftOutResults, paperImports, paperResults, serviceSummaries } from "../db/schema.ts";
 
 /** The newest results; older ones say little of how work is done today, and what is read must not grow without end. */
 const MOST_RESULTS = 8000;
@@ -36,16 +28,22 @@ const MOST_LINES = 60;
 const ALONE = 1;
 
 interface Result extends ResultLine {
+  /** By which the newest come first. */
+  updatedAt: string;
+  leadCause: Cause | null;
   told: ServiceResult["told"];
   gap: ServiceResult["gap"];
   columns: Readonly<Record<FactorId, string | number | null>>;
 }
 
-const reasonsOf = async ({ store: { db } }: Context): Promise<Map<string, string>> =>
+/** All that is read here, by the server's thread or by another. */
+export type Read = Pick<Store, "db" | "client">;
+
+const reasonsOf = async ({ db }: Read): Promise<Map<string, string>> =>
   new Map((await db.select().from(leftOutResults).limit(MOST_RESULTS)).map(({ id, reason }) => [id, reason]));
 
 /** Results of proved services, the newest first. */
-async function loadProved({ store: { db } }: Context, most: number, wanted?: SQL): Promise<Result[]> {
+async function loadProved({ db }: Read, most: number, wanted?: SQL): Promise<Result[]> {
   const proved = await db
     .select({
       id: serviceSummaries.serviceId,
@@ -57,6 +55,8 @@ async function loadProved({ store: { db } }: Context, most: number, wanted?: SQL
       age: cards.ageYears,
       use: cards.useKind,
       result: serviceSummaries.result,
+      updatedAt: serviceSummaries.updatedAt,
+      leadCause: serviceSummaries.leadCause,
     })
     .from(serviceSummaries)
     .innerJoin(cards, eq(cards.id, serviceSummaries.cardId))
@@ -64,7 +64,6 @@ async function loadProved({ store: { db } }: Context, most: number, wanted?: SQL
     .where(and(isNotNull(serviceSummaries.result), isNull(cards.deletedAt), wanted))
     .orderBy(desc(serviceSummaries.updatedAt))
     .limit(most);
-  await nextTurn();
   return proved.flatMap(({ result, maker, model, board, age, use, ...line }): Result[] => {
     if (!result) return [];
     const { changeK, u95K, gap, told, provedAt } = result;
@@ -74,7 +73,7 @@ async function loadProved({ store: { db } }: Context, most: number, wanted?: SQL
   });
 }
 
-async function loadPaper({ store: { db } }: Context): Promise<Result[]> {
+async function loadPaper({ db }: Read): Promise<Result[]> {
   const paper = await db
     .select({ id: paperResults.id, paper: paperResults.paper, changeK: paperResults.changeK, u95K: paperResults.u95K })
     .from(paperResults)
@@ -95,12 +94,13 @@ async function loadPaper({ store: { db } }: Context): Promise<Result[]> {
         cooler: null,
       };
       const columns = { ...told, model, age: ageYears, use: use === "unknown" ? null : use };
-      return { id, cardId: null, name: model, serial, at: doneOn ?? "", changeK, u95K, gap: null, told, columns };
+      const line = { id, cardId: null, name: model, serial, at: doneOn ?? "", changeK, u95K };
+      return { ...line, gap: null, told, columns, updatedAt: "", leadCause: null };
     },
   );
 }
 
-/** What was read last, and means that were worked out from it, until something changes. */
+/** What was read last, and means that were worked out from it. */
 interface Held {
   token: string;
   proved: Result[];
@@ -108,28 +108,55 @@ interface Held {
   reasons: Map<string, string>;
   overall: Map<string, Pick<FindingsView, "overall" | "problem">>;
 }
-const held = new WeakMap<Context["store"]["client"], Held>();
+const held = new WeakMap<Read["client"], Held>();
+/** So many changed lines are read by themselves; more of them with all the others. */
+const MOST_CHANGED = 400;
 
-/** Another filter reads nothing anew: every change leaves an event, and every line the moment it was changed. */
-async function heldOf(context: Context): Promise<Held> {
-  const { db, client } = context.store;
-  const [now] = await db
+/** What changed since the last question: services whose lines were worked out anew; another `epoch`: anything. */
+export interface Changed {
+  services: readonly string[];
+  epoch: number;
+}
+
+/** What is kept, brought up to date. */
+async function heldOf(read: Read, { services: changed, epoch }: Changed): Promise<Held> {
+  const [now] = await read.db
     .select({
-      token: sql<string>`(select coalesce(max(rowid), 0) from events) || ' ' || count(*) || ' ' || coalesce(max(${serviceSummaries.updatedAt}), '')`,
+      token: sql<string>`count(*) || ' ' ||
+        (select count(*) || ' ' || coalesce(max(updated_at), '') from board_models) || ' ' ||
+        (select count(*) || ' ' || count(deleted_at) from paper_imports) || ' ' ||
+        (select count(*) || ' ' || coalesce(max(at), '') from left_out_results)`,
     })
     .from(serviceSummaries);
-  const token = now?.token ?? "";
-  const known = held.get(client);
-  if (known?.token === token) return known;
-  const made = {
-    token,
-    proved: await loadProved(context, MOST_RESULTS),
-    paper: await loadPaper(context),
-    reasons: await reasonsOf(context),
-    overall: new Map(),
-  };
-  held.set(client, made);
-  return made;
+  const token = `${epoch} ${now?.token}`;
+  const known = held.get(read.client);
+  if (known?.token === token && changed.length === 0) return known;
+  const made =
+    known?.token === token && changed.length <= MOST_CHANGED
+      ? {
+          ...known,
+          proved: withChanged(
+            known.proved,
+            await loadProved(read, MOST_RESULTS, inArray(serviceSummaries.serviceId, [...changed])),
+            changed,
+          ),
+        }
+      : {
+          token,
+          proved: await loadProved(read, MOST_RESULTS),
+          paper: await loadPaper(read),
+          reasons: await reasonsOf(read),
+        };
+  const fresh = { ...made, overall: new Map() };
+  held.set(read.client, fresh);
+  return fresh;
+}
+
+function withChanged(before: readonly Result[], come: readonly Result[], changed: readonly string[]): Result[] {
+  const gone = new Set(changed);
+  return [...before.filter(({ id }) => !gone.has(id)), ...come]
+    .sort((a, b) => (a.updatedAt < b.updatedAt ? 1 : a.updatedAt > b.updatedAt ? -1 : 0))
+    .slice(0, MOST_RESULTS);
 }
 
 const lineOf = ({ id, cardId, name, serial, at, changeK, u95K }: Result): ResultLine => ({
@@ -143,8 +170,8 @@ const lineOf = ({ id, cardId, name, serial, at, changeK, u95K }: Result): Result
 });
 
 /** What each kind of work brought, by what was asked. */
-export async function readFindings(context: Context, asked: FindingsAsked): Promise<FindingsView> {
-  const held = await heldOf(context);
+export async function readFindings(read: Read, asked: FindingsAsked, changed: Changed): Promise<FindingsView> {
+  const held = await heldOf(read, changed);
   const { reasons } = held;
   const all = asked.paper ? [...held.proved, ...held.paper] : held.proved;
   const measured = all.flatMap((one): Result[] =>
@@ -276,14 +303,17 @@ const namesOf = (ids: readonly FactorId[]): string => ids.map((id) => labelOf(id
 
 /** What services of other cards that began with the same leading cause brought, each weighed by how sure it is; null below two. */
 export async function similarGain(
-  context: Context,
+  read: Read,
   serviceId: string,
-  cause: Cause | undefined,
+  cause: Cause,
+  changed: Changed,
 ): Promise<SimilarGain | null> {
-  if (!cause) return null;
-  const out = new Set((await reasonsOf(context)).keys());
-  const found = await loadProved(context, MOST_SIMILAR, eq(serviceSummaries.leadCause, cause));
-  const used = found.filter(({ id }) => id !== serviceId && !out.has(id));
+  const { proved, reasons } = await heldOf(read, changed);
+  const used: Result[] = [];
+  for (const one of proved) {
+    if (one.leadCause === cause && one.id !== serviceId && !reasons.has(one.id)) used.push(one);
+    if (used.length === MOST_SIMILAR) break;
+  }
   if (used.length < 2) return null;
   const { tau2, clusterTau2, coefficients } = findings(used, { cluster: clusterOf(used), careful: true });
   const [mean] = coefficients;
@@ -297,21 +327,3 @@ export async function similarGain(
 }
 /** So many of the last ones with the same leading cause tell what one brings. */
 const MOST_SIMILAR = 200;
-
-/** A result no longer counts, with the reason, or counts again. */
-export async function leaveOut({ store }: Context, id: string, reason: string | null): Promise<void> {
-  await store.write(async (tx) => {
-    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, id));
-    const [paper] = await tx.select({ id: paperResults.id }).from(paperResults).where(eq(paperResults.id, id));
-    if (!service && !paper) throw notFound("result");
-    if (reason === null) await tx.delete(leftOutResults).where(eq(leftOutResults.id, id));
-    else {
-      const at = store.now();
-      await tx
-        .insert(leftOutResults)
-        .values({ id, reason, at })
-        .onConflictDoUpdate({ target: leftOutResults.id, set: { reason, at } });
-    }
-    await record(store, tx, reason === null ? "result counts again" : "result left out", id, { reason });
-  });
-}

@@ -12,8 +12,9 @@ import { connect } from "../db/copying.ts";
 import { problemOfDatabase } from "../db/faults.ts";
 import type { Store, Transaction } from "../db/open.ts";
 import type { StationStore } from "../db/station-store.ts";
-import { whatIsWrong } from "./check.ts";
+import { whatIsWrong } from "../db/stored.ts";
 import { record } from "./context.ts";
+import { refill } from "./stores.ts";
 import { newerSkips, rowSchemas, tablesOf, travels } from "./transfer-tables.ts";
 
 type Row = Record<string, unknown>;
@@ -243,6 +244,9 @@ export async function addStaged(
   return store.write(async (tx) => {
     const tables = tablesOf(stations).map(([name, table]) => ({ name, sqlName: getTableConfig(table).name }));
     const report: ImportReport = { added: {}, alreadyHere: {} };
+    const used = await tx.all<{ id: string }>(
+      sql`SELECT DISTINCT lot_id AS id FROM staged.lot_uses WHERE id NOT IN (SELECT id FROM main.lot_uses)`,
+    );
     for (const { name, sqlName } of tables) {
       await needParents(tx, name, sqlName);
       const table = sql.identifier(sqlName);
@@ -256,6 +260,11 @@ export async function addStaged(
       report.added[name] = rowsAffected;
       report.alreadyHere[name] = (counted?.n ?? 0) - rowsAffected;
     }
+    // What lots hold was counted, here or there: what comes in of their uses had been taken by then.
+    await refill(
+      tx,
+      used.map(({ id }) => id),
+    );
     await record(store, tx, "export imported", "workshop", report);
     return report;
   });

@@ -1,8 +1,8 @@
 import { eq } from "drizzle-orm";
 import type { BoardMapChange, BoardMapView, Underlay } from "#contract";
 import { EMPTY_MAP } from "#core/boardmap/index.ts";
-import { hashOf } from "../db/open.ts";
 import { blobs, boardMaps, boardModels } from "../db/schema.ts";
+import { hashOf } from "../db/stored.ts";
 import { type Context, needOwn, notFound, record } from "./context.ts";
 import { pictureOf } from "./pictures.ts";
 

@@ -1,13 +1,15 @@
 import { addMonths, format } from "date-fns";
 import { and, asc, desc, eq, isNotNull, isNull, lte, sql } from "drizzle-orm";
-import type { CardEnds, DueCard, HistoryLine, NextServiceInput, NextView } from "#contract";
+import { type CardEnds, type DueCard, type HistoryLine, type NextServiceInput, type NextView, ranAt } from "#contract";
 import { arrheniusFactor, MOST_MONTHS, nextService, type Returned, USUAL_USE, WORN_GAP_K } from "#core/ageing/index.ts";
+import { toldByHands } from "#core/handwork/index.ts";
 import { leadingPair, leadRun } from "#core/service/index.ts";
 import { dayOf } from "../db/days.ts";
 import type { Reader, Transaction } from "../db/open.ts";
-import { cards, nextServices, serviceSummaries, services } from "../db/schema.ts";
+import { cards, nextServices, serviceSummaries, services, workNotes } from "../db/schema.ts";
 import { type Context, mustChange, notFound, record } from "./context.ts";
 import type { LoadedFacts } from "./facts.ts";
+import { marksOf } from "./steps.ts";
 
 /** A die under load rises so much over idle where no run tells, K. */
 const USUAL_RISE_K = 38;
@@ -40,7 +42,7 @@ export function endsOf({ runs, pairs }: Pick<LoadedFacts, "runs" | "pairs">): Ca
       return riseK === null || riseK === undefined ? [] : [[role, riseK] as const];
     });
     return {
-      at: run.createdAt,
+      at: ranAt(run.analysis, run.createdAt),
       risesK: Object.fromEntries(rises),
       gap: hotspotGapK ? { meanK: hotspotGapK.mean, u95K: hotspotGapK.u95 } : null,
       thetaKPerW: roles.edge?.thetaKPerW ?? null,
@@ -95,6 +97,7 @@ async function nextOf(
     useSource,
     compound,
     next,
+    foretold: told.compound !== null || found !== null || (await wasRenewed(db, serviceId)),
     dueOn: month(next.months),
     lowOn: month(next.lowMonths),
     highOn: next.highMonths === null ? null : month(next.highMonths),
@@ -103,6 +106,19 @@ async function nextOf(
   };
 }
 const ROOM_C = 25;
+
+/** Kinds of work that put a new layer on the die. */
+const RENEWS: ReadonlySet<string> = new Set(["repasted", "cooler changed"]);
+
+/** Whether steps or notes tell of a new layer, also where nothing was proved. */
+async function wasRenewed(db: Reader, serviceId: string): Promise<boolean> {
+  const notes = await db
+    .select({ work: workNotes.work })
+    .from(workNotes)
+    .where(and(eq(workNotes.serviceId, serviceId), isNull(workNotes.deletedAt)));
+  const hands = toldByHands(await marksOf(db, serviceId));
+  return [...notes.flatMap(({ work }) => work), ...hands.done].some((work) => RENEWS.has(work));
+}
 
 function reasonOf(compound: string, { months, cyclesPerMonth, wear }: NextView["next"]): string {
   const life = `${Math.round(wear.lifeCycles / 50) * 50} cycles of 40 K`;
@@ -182,7 +198,7 @@ export async function changeNext(
     const now = store.now();
     if (!mustChange(before, { ...told, version })) return nextOf(tx, serviceId, told, before.version, now);
     const view = await nextOf(tx, serviceId, told, version + 1, now);
-    const row = { told, dueOn: view.dueOn, updatedAt: now, version: version + 1 };
+    const row = { told, dueOn: dayKept(view), updatedAt: now, version: version + 1 };
     if (stored) await tx.update(nextServices).set(row).where(eq(nextServices.serviceId, serviceId));
     else await tx.insert(nextServices).values({ ...row, serviceId, createdAt: now });
     await record(store, tx, "next service", serviceId, { ...told, dueOn: view.dueOn });
@@ -190,16 +206,23 @@ export async function changeNext(
   });
 }
 
+/** Nobody is called back for what was not done. */
+const dayKept = ({ foretold, dueOn }: NextView): string | null => (foretold ? dueOn : null);
+
 /** As a card is handed over its next service is kept, so that it is found when it is due. */
 export async function keepNext(store: Context["store"], tx: Transaction, serviceId: string): Promise<void> {
   const [stored] = await tx.select().from(nextServices).where(eq(nextServices.serviceId, serviceId));
   const now = store.now();
   const view = await nextOf(tx, serviceId, stored?.told ?? NOTHING, stored?.version ?? 0, now);
-  if (stored) await tx.update(nextServices).set({ dueOn: view.dueOn }).where(eq(nextServices.serviceId, serviceId));
+  if (stored)
+    await tx
+      .update(nextServices)
+      .set({ dueOn: dayKept(view) })
+      .where(eq(nextServices.serviceId, serviceId));
   else
     await tx
       .insert(nextServices)
-      .values({ serviceId, told: NOTHING, dueOn: view.dueOn, createdAt: now, updatedAt: now, version: 1 });
+      .values({ serviceId, told: NOTHING, dueOn: dayKept(view), createdAt: now, updatedAt: now, version: 1 });
 }
 
 /** Cards that are due: handed over, not come back since, their month begun. */

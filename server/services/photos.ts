@@ -1,6 +1,6 @@
 import { and, eq } from "drizzle-orm";
-import { hashOf } from "../db/open.ts";
 import { blobs, cards, photos } from "../db/schema.ts";
+import { hashOf } from "../db/stored.ts";
 import { type Context, notFound, record } from "./context.ts";
 import { pictureOf } from "./pictures.ts";
 
@@ -48,10 +48,12 @@ export async function readPhoto({ store: { db } }: Context, id: string): Promise
 export async function setPhotoRemoved(context: Context, cardId: string, id: string, removed: boolean): Promise<void> {
   const { store } = context;
   await store.write(async (tx) => {
-    await tx
+    const [changed] = await tx
       .update(photos)
       .set({ deletedAt: removed ? store.now() : null })
-      .where(and(eq(photos.id, id), eq(photos.cardId, cardId)));
+      .where(and(eq(photos.id, id), eq(photos.cardId, cardId)))
+      .returning({ id: photos.id });
+    if (!changed) throw notFound("photo");
     await record(store, tx, removed ? "photo removed" : "photo put back", cardId, { id });
   });
 }

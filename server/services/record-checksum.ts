@@ -22,13 +22,17 @@ export interface RecordFile {
   results: Array<{
     beforeRun: string;
     afterRun: string;
+    /** When they were made, by their logs' own clocks where those tell a date; missing in older records. */
+    beforeAt?: string;
+    afterAt?: string;
     headline: string;
     roomC: { before: number | null; after: number | null };
     fanRpm: { before: number | null; after: number | null };
     powerW: { before: number | null; after: number | null };
     atEqualConditions: Record<string, { changeK: number; u95K: number }> | null;
   }>;
-  nextService: { dueOn: string; notBefore: string; notAfter: string | null; reason: string };
+  /** Null where no layer was renewed. */
+  nextService: { dueOn: string; notBefore: string; notAfter: string | null; reason: string } | null;
   watch: string;
   leavesWithCard: HandOverInput["leaves"];
   checksum: { algorithm: "sha-256"; value: string };

@@ -1,5 +1,5 @@
 import { eq } from "drizzle-orm";
-import { LOOK_OVER_ITEMS, type NextView, type ServiceView, type Use } from "#contract";
+import { LOOK_OVER_ITEMS, type NextView, ranAt, type ServiceView, type Use } from "#contract";
 import { handSummary } from "#core/handwork/index.ts";
 import { services } from "../db/schema.ts";
 import { readCard } from "./cards.ts";
@@ -65,17 +65,17 @@ const usedOf = (uses: readonly Use[]): RecordFile["used"] =>
     .filter(({ what }) => what === "")
     .map(({ materialName, amount, unit }) => ({ what: materialName, amount, unit }));
 
-const nextOf = ({ dueOn, lowOn, highOn, reason }: NextView): RecordFile["nextService"] => ({
-  dueOn,
-  notBefore: lowOn,
-  notAfter: highOn,
-  reason,
-});
+const nextOf = ({ foretold, dueOn, lowOn, highOn, reason }: NextView): RecordFile["nextService"] =>
+  foretold ? { dueOn, notBefore: lowOn, notAfter: highOn, reason } : null;
 
 const number = (value: unknown): number | null => (typeof value === "number" ? value : null);
 
 function resultsOf({ comparisons, runs }: ServiceView): RecordFile["results"] {
   const nameOf = (id: string): string => runs.find((run) => run.id === id)?.name ?? "";
+  const atOf = (id: string): string => {
+    const run = runs.find((one) => one.id === id);
+    return run ? ranAt(run.analysis, run.createdAt) : "";
+  };
   return comparisons.map(({ beforeId, afterId, comparison, outcome }) => {
     const both = (what: string) => {
       const found = comparison.differences.find((one) => one.what === what);
@@ -85,6 +85,8 @@ function resultsOf({ comparisons, runs }: ServiceView): RecordFile["results"] {
     return {
       beforeRun: nameOf(beforeId),
       afterRun: nameOf(afterId),
+      beforeAt: atOf(beforeId),
+      afterAt: atOf(afterId),
       headline: outcome.headline,
       roomC: both("ambient"),
       fanRpm: both("fan"),

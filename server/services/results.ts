@@ -1,5 +1,5 @@
 import { and, eq, isNull } from "drizzle-orm";
-import type { ServiceResult } from "#contract";
+import { ranAt, type ServiceResult } from "#contract";
 import { toldByHands } from "#core/handwork/index.ts";
 import { leadingPair } from "#core/service/index.ts";
 import type { Reader } from "../db/open.ts";
@@ -64,6 +64,6 @@ export async function resultOf(
       dirt: hands.dirt,
       cooler: other?.name ?? "original",
     },
-    provedAt: after.createdAt,
+    provedAt: ranAt(after.analysis, after.createdAt),
   };
 }

@@ -1,4 +1,4 @@
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq, isNull, or, sql } from "drizzle-orm";
 import type { Mapping, Run, RunInput } from "#contract";
 import { type AnalyseOptions, Problem } from "#core";
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
@@ -58,24 +58,29 @@ export async function addRun(
   const name = input.typed ? TYPED_NAME : logOf(file).name;
   const now = store.now();
   const id = await store.write(async (tx) => {
-    const [same] = await tx
-      .select({ name: runs.name, fileName: runs.fileName })
-      .from(runs)
-      .where(
-        and(
-          eq(runs.serviceId, serviceId),
-          eq(runs.logHash, read.logHash),
-          eq(runs.side, input.side),
-          input.load === null ? isNull(runs.load) : eq(runs.load, input.load),
-          isNull(runs.deletedAt),
-        ),
-      );
-    // The same few figures may be read twice.
-    if (same && !input.typed)
+    // The same samples are the same run, however their file is written and on whichever side; the same few figures may be read twice.
+    const sameSamples = sql`json_extract(${runs.analysis}, '$.fingerprint') = ${read.analysis.fingerprint ?? ""}`;
+    const [same] = input.typed
+      ? []
+      : await tx
+          .select({ name: runs.name, fileName: runs.fileName, side: runs.side })
+          .from(runs)
+          .where(
+            and(
+              eq(runs.serviceId, serviceId),
+              or(eq(runs.logHash, read.logHash), sameSamples),
+              input.load === null ? isNull(runs.load) : eq(runs.load, input.load),
+              isNull(runs.deletedAt),
+            ),
+          );
+    if (same)
       throw new Problem({
         code: "same-log",
-        what: `This log is already here as “${same.name || same.fileName}”.`,
-        remedy: "Drop another log, or open that run.",
+        what: `This log is already here as “${same.name || same.fileName}”${same.side === input.side ? "" : `, a run ${same.side} the work`}.`,
+        remedy:
+          same.side === input.side
+            ? "Drop another log, or open that run."
+            : "A run cannot be compared with itself: drop the log of the other side.",
       });
     await keepBlobs(tx, read);
     const made = store.newId();

@@ -1,8 +1,8 @@
 import { randomBytes, scrypt, timingSafeEqual } from "node:crypto";
 import { eq, lt, ne } from "drizzle-orm";
 import { Problem } from "#core";
-import { hashOf } from "../db/open.ts";
 import { sessions, settings } from "../db/schema.ts";
+import { hashOf } from "../db/stored.ts";
 import { type Context, record } from "./context.ts";
 
 const DAYS = 14;

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNotNull, isNull } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
 import {
   type LotInput,
   type MaterialInput,
@@ -10,7 +10,7 @@ import {
 } from "#contract";
 import { Problem } from "#core";
 import { dayOf } from "../db/days.ts";
-import type { Transaction } from "../db/open.ts";
+import type { Reader, Transaction } from "../db/open.ts";
 import { lots, lotUses, materials, offers, services } from "../db/schema.ts";
 import { type Context, mustChange, notFound, record } from "./context.ts";
 
@@ -25,7 +25,7 @@ export async function readStores({ store }: Context): Promise<Stores> {
   const nameOf = (id: string): string => allMaterials.find((one) => one.id === id)?.name ?? "";
   return {
     materials: allMaterials.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...one }) => one),
-    lots: allLots.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, bookingId: _b, ...one }) => one),
+    lots: allLots.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, bookingId: _b, beforeUses: _f, ...one }) => one),
     offers: allOffers.map(({ createdAt: _c, updatedAt: _u, deletedAt: _d, ...one }) => one),
     low: allMaterials.flatMap(({ id, name, kind, lowAt }) => {
       // Left-overs do not count towards the whole sheets that are to be in stock.
@@ -79,6 +79,7 @@ export async function addLot(context: Context, input: LotInput): Promise<Stores>
     await tx.insert(lots).values({
       ...input,
       id,
+      beforeUses: input.amount,
       leftOverOf: null,
       bookingId: null,
       deletedAt: null,
@@ -118,6 +119,8 @@ export async function changeLot(
       .update(lots)
       .set({ ...input, updatedAt: store.now(), version: version + 1 })
       .where(eq(lots.id, id));
+    // What was counted by hand holds: the uses that stand had been taken by then.
+    if (input.amount !== stored.amount) await refill(tx, [id]);
     await record(store, tx, "stock changed", id, { from: stored, to: input });
   });
   return readStores(context);
@@ -199,6 +202,53 @@ export async function listUses({ store: { db } }: Context, serviceId: string): P
   }));
 }
 
+const usedOf = sql`coalesce((SELECT sum(u.amount) FROM lot_uses AS u WHERE u.lot_id = "lots"."id" AND u.deleted_at IS NULL), 0)`;
+
+/** Takes what lots hold now for what is true: what all their uses were taken from follows from it. */
+export async function refill(tx: Transaction, ids: readonly string[]): Promise<void> {
+  await tx
+    .update(lots)
+    .set({ beforeUses: sql`${lots.amount} + ${usedOf}` })
+    .where(or(isNull(lots.beforeUses), inArray(lots.id, [...ids])));
+}
+
+/** Amounts are rounded to a millionth when something is taken. */
+const ROUNDED = 1e-4;
+
+/** Lots that do not hold what was put in without what was taken. */
+export async function wrongLots(
+  db: Reader,
+): Promise<Array<{ id: string; label: string; amount: number; shouldBe: number }>> {
+  return db
+    .select({
+      id: lots.id,
+      label: lots.label,
+      amount: lots.amount,
+      shouldBe: sql<number>`${lots.beforeUses} - ${usedOf}`,
+    })
+    .from(lots)
+    .where(sql`abs(${lots.beforeUses} - ${usedOf} - ${lots.amount}) > ${ROUNDED}`)
+    .orderBy(asc(lots.id));
+}
+
+/** Sets them right. */
+export async function mendLots({ store }: Context): Promise<void> {
+  await store.write(async (tx) => {
+    const wrong = await wrongLots(tx);
+    for (const { id, shouldBe } of wrong)
+      await tx
+        .update(lots)
+        .set({ amount: Math.max(0, shouldBe), updatedAt: store.now() })
+        .where(eq(lots.id, id));
+    // More was taken than was ever put in: nothing is left, and that is counted from now on.
+    await refill(
+      tx,
+      wrong.map(({ id }) => id),
+    );
+    await record(store, tx, "stock mended", "workshop", wrong);
+  });
+}
+
 /**
  * Takes an amount out of a lot, within the caller's transaction.
  * @throws Problem `not-enough`, `needs-accept` where the material is dangerous and nobody accepted that
@@ -230,17 +280,12 @@ export async function takeFromLot(
         .join(" "),
       remedy: "Check that the plate is not aluminium and the small parts are masked, then accept it.",
     });
-  if (lot.amount < input.amount - 1e-9)
-    throw new Problem({
-      code: "not-enough",
-      what: `Only ${lot.amount} ${STOCK_UNIT[material.kind]} of ${material.name} is left in this lot.`,
-      remedy: "Take less, choose another lot, or correct the amount under Stores.",
-    });
+  await needEnough(tx, lot, input.amount);
   const now = store.now();
   await tx
     .update(lots)
     .set({
-      amount: Math.round((lot.amount - input.amount) * 1e6) / 1e6,
+      amount: rounded(lot.amount - input.amount),
       openedOn: lot.openedOn ?? dayOf(now),
       version: lot.version + 1,
       updatedAt: now,
@@ -250,6 +295,18 @@ export async function takeFromLot(
   await tx.insert(lotUses).values({ ...input, id, serviceId, bookingId, at: now, deletedAt: null });
   await record(store, tx, "used from stock", serviceId, { ...input, material: material.name });
   return id;
+}
+
+const rounded = (amount: number): number => Math.round(amount * 1e6) / 1e6;
+
+async function needEnough(tx: Transaction, lot: typeof lots.$inferSelect, amount: number): Promise<void> {
+  if (lot.amount >= amount - 1e-9) return;
+  const { name, kind } = await needMaterial(tx, lot.materialId);
+  throw new Problem({
+    code: "not-enough",
+    what: `Only ${lot.amount} ${STOCK_UNIT[kind]} of ${name} is left in this lot.`,
+    remedy: "Take less, choose another lot, or correct the amount under Stores.",
+  });
 }
 
 export async function addUse(context: Context, serviceId: string, input: UseInput): Promise<Use[]> {
@@ -272,9 +329,10 @@ export async function setUseRemoved(context: Context, id: string, removed: boole
       });
     const [lot] = await tx.select().from(lots).where(eq(lots.id, use.lotId));
     if (!lot) throw notFound("lot");
+    if (!removed) await needEnough(tx, lot, use.amount);
     await tx
       .update(lots)
-      .set({ amount: Math.max(0, lot.amount + (removed ? use.amount : -use.amount)), version: lot.version + 1 })
+      .set({ amount: rounded(lot.amount + (removed ? use.amount : -use.amount)), version: lot.version + 1 })
       .where(eq(lots.id, lot.id));
     await tx
       .update(lotUses)

@@ -76,16 +76,17 @@ async function handMinutes(db: Reader, serviceId: string): Promise<Summary["hand
 }
 const LEAST_HAND_MIN = 1;
 
-/** Works out anew what the triggers marked, within the transaction of the change. */
-export async function refreshStale(tx: Transaction, stations: readonly StationStore[]): Promise<void> {
+/** Works out anew what the triggers marked, within the transaction of the change. @returns whose lines those are */
+export async function refreshStale(tx: Transaction, stations: readonly StationStore[]): Promise<string[]> {
   const stale = await tx.select({ serviceId: serviceSummaries.serviceId }).from(serviceSummaries).where(sql`stale = 1`);
-  if (stale.length === 0) return;
+  if (stale.length === 0) return [];
   const settings = await readSettings({ db: tx });
   for (const [index, { serviceId }] of stale.entries()) {
     if (index % IN_A_ROW === IN_A_ROW - 1) await nextTurn();
     const { serviceId: _same, ...fields } = await summaryOf(tx, stations, serviceId, settings);
     await tx.update(serviceSummaries).set(fields).where(eq(serviceSummaries.serviceId, serviceId));
   }
+  return stale.map(({ serviceId }) => serviceId);
 }
 
 /** At start: lines of an older computation, or of a database from before there were any. */
@@ -104,16 +105,23 @@ export async function refreshOutdated({ store }: Context): Promise<void> {
 /**
  * Services whose line differs from what their facts come to.
  * @param repair whether to work those out anew
+ * @returns those, and `beyond` them such as can't be worked out
  */
 export async function checkSummaries(
   context: Context,
   repair: boolean,
-): Promise<Array<{ serviceId: string; what: string }>> {
+): Promise<Record<"wrong" | "beyond", Array<{ serviceId: string; what: string }>>> {
   const { store, stations } = context;
   const settings = await readSettings(store);
   const wrong: Array<{ serviceId: string; what: string }> = [];
+  const beyond: typeof wrong = [];
   for (const kept of await store.db.select().from(serviceSummaries)) {
-    const right = await summaryOf(store.db, stations, kept.serviceId, settings);
+    const right = await summaryOf(store.db, stations, kept.serviceId, settings).catch(() => null);
+    if (!right) {
+      // A flipped bit leaves JSON that is none of ours.
+      beyond.push({ serviceId: kept.serviceId, what: "can’t be worked out from what is kept" });
+      continue;
+    }
     const names = Object.keys(right) as Array<keyof Summary>;
     const differing = names.filter((name) => JSON.stringify(right[name]) !== JSON.stringify(kept[name]));
     if (differing.length > 0) wrong.push({ serviceId: kept.serviceId, what: differing.join(", ") });
@@ -127,7 +135,7 @@ export async function checkSummaries(
           .set({ stale: true })
           .where(inArray(serviceSummaries.serviceId, ids.slice(from, from + 500)));
     });
-  return wrong;
+  return { wrong, beyond };
 }
 
 export interface LinesAsked {

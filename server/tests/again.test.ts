@@ -228,7 +228,7 @@ describe("sent again after its answer was lost", () => {
     ]);
   });
 
-  it("an addition that was refused is looked at anew, and one is known again after a restart and for a day", async () => {
+  it("an addition that was refused is looked at anew, and one is known again after a restart and a clock that leapt", async () => {
     const folder = mkdtempSync(join(tmpdir(), "algidus-again-"));
     const database = join(folder, "again.db");
     const open = () => openTestServer({ database });
@@ -244,7 +244,8 @@ describe("sent again after its answer was lost", () => {
     await later.running.context.store.client.execute("UPDATE changes_made SET at = '2026-05-04T08:00:00Z'");
     await later.ask("POST", "/api/cards", CARD, { "Idempotency-Key": "two" });
     await later.ask("POST", "/api/cards", CARD, key);
-    expect(await count(later)).toBe(3);
+    // What was sent before the clock was put right is still the same change.
+    expect(await count(later)).toBe(2);
     await later.close();
     rmSync(folder, { recursive: true, force: true });
   });

@@ -246,6 +246,13 @@ describe("bad input", () => {
     expect(again.body.code).toBe("same-log");
     expect((await server.ask<ProblemDetail>("GET", "/api/cards/nobody")).body.code).toBe("not-found");
     expect((await server.ask<ProblemDetail>("GET", "/api/nothing")).status).toBe(404);
+    // And notes nothing of them.
+    const { client } = server.running.context.store;
+    const events = async () => (await client.execute("SELECT count(*) AS n FROM events")).rows[0]?.n;
+    const before = await events();
+    for (const path of [`cards/${card.id}/photos/nobody`, "runs/nobody", "cards/nobody", "uses/nobody", "notes/nobody"])
+      expect((await server.ask("PUT", `/api/${path}/removed`, { removed: true })).status, path).toBe(404);
+    expect(await events()).toBe(before);
   });
 
   it("tells the second of two windows, which can take over", async () => {

@@ -15,7 +15,7 @@ import { createClient } from "@libsql/client";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Keeping, KeptBackup } from "#contract";
 import type { ProblemDetail } from "#core";
-import { restoreDatabase } from "../db/backup.ts";
+import { backupDatabase, restoreDatabase } from "../db/backup.ts";
 import { backupsAmong, nameOf, outOfRule } from "../db/backup-names.ts";
 import { writeCopy } from "../db/copying.ts";
 import { fileUrl } from "../db/look.ts";
@@ -23,7 +23,7 @@ import { openStore } from "../db/open.ts";
 import { checkDatabase } from "../services/check.ts";
 import { openContext } from "../start.ts";
 import { firstVersion } from "./first-version.ts";
-import { openTestServer, type TestServer, takeIn } from "./server.ts";
+import { dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
 
 let folder: string;
 beforeEach(() => {
@@ -86,6 +86,7 @@ describe("backups that are taken by themselves", () => {
         () => keeping(server),
         (found) => found.backups.length > 0,
       );
+      expect(soundness.found).toEqual([]);
       expect([backups[0]?.why, backups.length, soundness.state]).toEqual(["daily", 1, "sound"]);
       const copy = join(at, backups[0]?.name ?? "");
       expect((statSync(copy).mode & 0o777).toString(8)).toBe("600");
@@ -95,6 +96,27 @@ describe("backups that are taken by themselves", () => {
       const store = await openStore(join(at, by.backups[0]?.name ?? ""));
       expect((await store.client.execute("SELECT id FROM cards")).rows.map((row) => row.id)).toEqual([card.id]);
       await store.close();
+    } finally {
+      await server.close();
+    }
+  });
+
+  it("go on after the clock was set back: one dated ahead is told, kept, and not taken for a fresh one", async () => {
+    const server = await openTestServer({ firstLookMs: 0 });
+    try {
+      await takeIn(server);
+      const at = join(server.folder, "backups");
+      mkdirSync(at, { recursive: true });
+      const ahead = nameOf("test", new Date(Date.now() + 40 * DAY_MS).toISOString(), "daily");
+      writeFileSync(join(at, ahead), "of a time to come");
+      const found = await until(
+        () => keeping(server),
+        ({ backups }) => backups.length > 1,
+      );
+      expect(found.clockWentBack).toBe(true);
+      expect(found.backups.map(({ name }) => name)).toContain(ahead);
+      await server.ask("POST", "/api/backups");
+      expect(readdirSync(at)).toContain(ahead);
     } finally {
       await server.close();
     }
@@ -281,6 +303,67 @@ describe("a database that hurts", () => {
     await store.close();
   }
 
+  it("is neither copied nor restored as if it were good where a text in it is none", async () => {
+    const first = await openTestServer();
+    await takeIn(first);
+    await first.running.close();
+    const good = join(folder, "good.db");
+    expect(await backupDatabase(first.database, good)).toMatchObject({ unreadable: 0 });
+    await breakText(first.database);
+    await expect(backupDatabase(first.database, join(folder, "bad.db"))).rejects.toMatchObject({
+      code: "damaged-database",
+    });
+    expect(existsSync(join(folder, "bad.db"))).toBe(false);
+    // Copied by hand, by whoever passed by the check.
+    await writeCopy(first.database, join(folder, "by-hand.db"), "pages");
+    await expect(restoreDatabase(join(folder, "by-hand.db"), good)).rejects.toMatchObject({ code: "damaged-backup" });
+    expect(await backupDatabase(good, join(folder, "again.db"))).toMatchObject({ unreadable: 0 });
+    rmSync(first.folder, { recursive: true });
+  });
+
+  it("is told where a cell should be JSON and is not: nothing of that row could be read", async () => {
+    const first = await openTestServer();
+    await dropRun(first, await takeIn(first));
+    await first.running.close();
+    const store = await openStore(first.database);
+    await store.client.execute("UPDATE runs SET analysis = replace(analysis, '\"load\":', '\"load\"z')");
+    await store.client.execute("UPDATE service_summaries SET stale = 0");
+    await store.close();
+    const report = await checkDatabase(first.database, true, () => openContext(first.database));
+    expect(report).toMatchObject({ sound: false, texts: { repaired: false } });
+    expect(report.texts.broken).toMatchObject([{ table: "runs", column: "analysis", is: "no JSON" }]);
+    await expect(backupDatabase(first.database, join(folder, "copy.db"))).rejects.toMatchObject({
+      code: "damaged-database",
+    });
+    rmSync(first.folder, { recursive: true });
+  });
+
+  it("says which of its logs are not what they were, keeps all older backups, and restores the rest", async () => {
+    const server = await openTestServer({ firstLookMs: 600_000 });
+    await dropRun(server, await takeIn(server));
+    // By the rule it goes with the next one.
+    const old = join(server.folder, "backups", nameOf("test", "2020-01-01T08:00:00.000Z", "daily"));
+    mkdirSync(join(server.folder, "backups"));
+    writeFileSync(old, "");
+    await server.ask("POST", "/api/backups");
+    expect([(await keeping(server)).held?.unreadable, existsSync(old)]).toEqual([0, false]);
+    writeFileSync(old, "");
+    const { client } = server.running.context.store;
+    const { rows } = await client.execute("SELECT hash, bytes FROM blobs WHERE kind = 'log'");
+    const bytes = new Uint8Array(rows[0]?.bytes as ArrayBuffer);
+    bytes[bytes.length >> 1]! ^= 1;
+    await client.execute({ sql: "UPDATE blobs SET bytes = ? WHERE hash = ?", args: [bytes, rows[0]!.hash!] });
+    await server.ask("POST", "/api/backups");
+    const { held, backups } = await keeping(server);
+    expect(held).toMatchObject({ unreadable: 1 });
+    expect(held?.stored).toBeGreaterThan(1);
+    expect(existsSync(old)).toBe(true);
+    const newest = join(server.folder, "backups", backups[0]!.name);
+    const { kept, ...restored } = await restoreDatabase(newest, join(folder, "shop.db"));
+    expect([kept, restored]).toEqual([undefined, { stored: held?.stored, unreadable: 1 }]);
+    await server.close();
+  });
+
   it("is found at the start, told on Workshop, and mended after a copy was taken", async () => {
     const first = await openTestServer();
     await takeIn(first);
@@ -347,7 +430,7 @@ it("a restore keeps what it replaces, whole, and leaves nothing of its own", asy
   const [backup] = (await server.ask<Keeping>("POST", "/api/backups")).body.backups;
   await takeIn(server);
   await server.running.close();
-  const kept = await restoreDatabase(join(folder, "backups", backup?.name ?? ""), join(folder, "shop.db"));
+  const { kept } = await restoreDatabase(join(folder, "backups", backup?.name ?? ""), join(folder, "shop.db"));
   const cards = async (file: string): Promise<number> => {
     const store = await openStore(file);
     const count = (await store.client.execute("SELECT count(*) AS n FROM cards")).rows[0]?.n;

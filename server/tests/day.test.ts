@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Card, type DayTerms, type DayView, NO_TERMS, type Settings } from "#contract";
-import { CARD, dropRun, openTestServer, type TestServer } from "./server.ts";
+import { type Card, type DayNow, type DayTerms, type DayView, NO_TERMS, type Settings } from "#contract";
+import { CARD, dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
 
 const ALWAYS = Array.from({ length: 7 }, () => ({ fromMin: 0, untilMin: 1440 }));
 let server: TestServer;
@@ -36,9 +36,30 @@ describe("the day", () => {
     const { body: first } = await server.ask<DayView>("GET", "/api/day");
     expect(first.cards).toMatchObject([{ serviceId: card.serviceId, version: 0, terms: NO_TERMS }]);
     const day = await planned();
-    expect(day.plan?.blocks.map(({ id }) => id)).toEqual(day.cards[0]?.ahead);
+    // The closing too, though it is a station of its own only once the card is open.
+    expect(day.plan?.blocks.map(({ id }) => id).filter((id) => id !== "closeUp")).toEqual(day.cards[0]?.ahead);
+    expect(blockOf(day, "closeUp")?.startMs).toBeLessThan(blockOf(day, "prove")?.startMs ?? 0);
     expect(blockOf(day, "prove")).toMatchObject({ kind: "bench", lane: 0 });
     expect(day.plan?.newcomerMs).toBeGreaterThan(day.atMs);
+  });
+
+  it("tells whoever knows it only how far the plan is, until something changes, and nothing of a card that was removed", async () => {
+    const whole = await planned();
+    const since = () => server.ask<DayView | DayNow>("GET", `/api/day?known=${encodeURIComponent(whole.stamp)}`);
+    expect(Object.keys((await since()).body).toSorted()).toEqual([
+      "atMs",
+      "planning",
+      "progress",
+      "stamp",
+      "unchanged",
+    ]);
+    const other = await takeIn(server);
+    const { body: changed } = await since();
+    expect((changed as DayView).cards.map(({ serviceId }) => serviceId)).toContain(other.serviceId);
+    expect(changed.stamp).not.toBe(whole.stamp);
+    await server.ask("PUT", `/api/cards/${other.id}/removed`, { removed: true });
+    const { body: left } = await server.ask<DayView>("GET", "/api/day");
+    expect(left.cards.map(({ serviceId }) => serviceId)).toEqual([card.serviceId]);
   });
 
   it("keeps a promise and a held step by version, plans anew, and says how likely the promise is", async () => {

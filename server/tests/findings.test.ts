@@ -29,7 +29,7 @@ const paper = (more: Partial<PaperInput> = {}): PaperInput => ({
   note: "",
   ...more,
 });
-const MAPPING = { fields: { model: "Card", beforeC: "Before" }, fahrenheit: false, monthFirst: false };
+const MAPPING = { fields: { model: "Card", beforeC: "Before" }, fahrenheit: false, rises: false, monthFirst: false };
 const take = (rows: PaperInput[], name = "old.csv", headers = ["Card", "Before"]) =>
   server.ask<ImportView[] & { code?: string; errors?: object }>("POST", "/api/paper-imports", {
     name,
@@ -99,6 +99,28 @@ describe("findings", () => {
     await server.ask("PUT", `/api/results/${id}/counted`);
     expect((await ask()).overall).toEqual(before.overall);
     expect((await server.ask("PUT", "/api/results/nothing/counted")).status).toBe(404);
+  });
+
+  it("follow every change, in a shop without any board model too", async () => {
+    const other = await openTestServer();
+    const asked = async (): Promise<number> =>
+      (await other.ask<FindingsView>("POST", "/api/findings", ASKED)).body.overall?.k ?? 0;
+    const rows = [-9, -10, -11].map((by) => paper({ afterC: 79 + by }));
+    await other.ask("POST", "/api/paper-imports", {
+      name: "a.csv",
+      headers: ["Card", "Before"],
+      mapping: MAPPING,
+      rows,
+    });
+    const seen = [await asked()];
+    const { body } = await other.ask<FindingsView>("POST", "/api/findings", ASKED);
+    await other.ask("PUT", `/api/results/${body.lines[0]?.id}/left-out`, { reason: "its fan was stuck" });
+    seen.push(await asked());
+    const { body: taken } = await other.ask<ImportView[]>("GET", "/api/paper-imports");
+    await other.ask("PUT", `/api/paper-imports/${taken[0]?.id}/removed`, { removed: true });
+    seen.push(await asked());
+    expect(seen).toEqual([3, 2, 0]);
+    await other.close();
   });
 
   it("take a spreadsheet in whole or not at all, and back whole", async () => {

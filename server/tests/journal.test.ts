@@ -12,6 +12,7 @@ const CHANNELS = [
   { header: 'GPU "A", temperature [°C]', role: "edge" as const, unit: "°C" },
   { header: "Board power [W]", role: "power" as const, unit: "W" },
 ];
+const STARTED_MS = Date.parse("2026-03-01T10:00:00.000Z");
 const WIDTH = CHANNELS.length + 2;
 
 describe("rows of the journal", () => {
@@ -93,13 +94,15 @@ describe("a kept journal", () => {
   it("is written out segment by segment as a log that reads back whole", async () => {
     const folder = mkdtempSync(join(tmpdir(), "algidus-segment-"));
     const path = join(folder, "1.csv");
-    expect(await writeSegment(server.running.context, id, CHANNELS, 1, path)).toBe(1000);
+    expect(await writeSegment(server.running.context, id, CHANNELS, 1, STARTED_MS, path)).toBe(1000);
     const table = readRun([readFileSync(path)]);
     expect([table.rows, table.timeS[0], table.timeS.at(-1)]).toEqual([1000, 0, 999]);
-    expect(table.columns.map((column) => column.header)).toEqual(["Time [s]", ...CHANNELS.map((one) => one.header)]);
+    expect(table.columns.map((column) => column.header)).toEqual(["Time", ...CHANNELS.map((one) => one.header)]);
+    // Its own clock: 1000 rows went before.
+    expect(table.start).toEqual({ epochS: STARTED_MS / 1000 + 1000, clock: "utc", dayOnly: false });
     const power = table.columns[2]?.values ?? new Float64Array();
     expect(power.filter(Number.isNaN)).toHaveLength(143);
-    expect(await writeSegment(server.running.context, id, CHANNELS, 9, path)).toBe(0);
+    expect(await writeSegment(server.running.context, id, CHANNELS, 9, STARTED_MS, path)).toBe(0);
     rmSync(folder, { recursive: true });
   });
 });

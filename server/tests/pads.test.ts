@@ -244,6 +244,19 @@ describe("pad plans and booking", () => {
     expect(again.body.version).toBe(2);
     expect((await lotNow(lot.id))?.amount).toBe(1);
 
+    // A page can’t book by calling a sheet booked, nor take over the booking of another.
+    const { plan: held } = again.body;
+    const [own] = held.cutting?.sheets ?? [];
+    const claim = (sheets: unknown[]) =>
+      server.ask<PadJob>("PUT", pads(), {
+        plan: { ...held, cutting: { ...held.cutting, sheets } },
+        version: again.body.version,
+        changes: [],
+      });
+    const claimed = await claim([own, { ...own, bookingId: "of another card" }, { ...own }]);
+    expect(claimed.body.plan.cutting?.sheets.map(({ booked }) => booked)).toEqual([true, false, false]);
+    const back = await server.ask<PadJob>("PUT", pads(), { plan: held, version: claimed.body.version, changes: [] });
+    expect(back.body.plan.cutting?.sheets[0]).toMatchObject({ booked: true, bookingId: own?.bookingId });
     // Left-overs may be called anything by now, and a use by hand may be called like a booking's.
     for (const { id, version, leftOverOf: _left, ...body } of left)
       await server.ask("PUT", `/api/lots/${id}`, { ...body, label: "Top drawer", version });
@@ -258,7 +271,7 @@ describe("pad plans and booking", () => {
     const byHand = await server.ask<Refusal>("PUT", `/api/uses/${ofBooking?.id}/removed`, { removed: true });
     expect(byHand.body.code).toBe("booked");
 
-    await server.ask("PUT", `${pads()}/booked`, { sheet: 0, booked: false, version: 2 });
+    await server.ask("PUT", `${pads()}/booked`, { sheet: 0, booked: false, version: back.body.version });
     expect((await lotNow(lot.id))?.amount).toBe(1.75);
     const { body: after } = await server.ask<Stores>("GET", "/api/stores");
     expect(after.lots.filter((one) => one.leftOverOf !== null)).toEqual([]);

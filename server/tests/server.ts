@@ -1,9 +1,10 @@
 /** A server on a free port over a fresh database, for tests. */
-import { mkdtempSync, rmSync } from "node:fs";
+import { copyFileSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type Card, EMPTY_CARD, type Run, type RunInput, UNTOLD } from "#contract";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
+import { openStore } from "../db/open.ts";
 import { type Running, type StartOptions, startServer } from "../start.ts";
 
 export interface TestServer {
@@ -20,9 +21,22 @@ export interface TestServer {
   close(): Promise<void>;
 }
 
+/** An empty database of this version, made once for all test files of a process. */
+let template: Promise<string> | undefined;
+
+async function makeTemplate(): Promise<string> {
+  const folder = mkdtempSync(join(tmpdir(), "algidus-template-"));
+  const file = join(folder, "empty.db");
+  await (await openStore(file)).close();
+  process.once("exit", () => rmSync(folder, { recursive: true, force: true }));
+  return file;
+}
+
 export async function openTestServer(options: Partial<StartOptions> = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), "algidus-test-"));
   const database = options.database ?? join(folder, "test.db");
+  template ??= makeTemplate();
+  if (!options.database) copyFileSync(await template, database);
   const running = await startServer({ host: "127.0.0.1", port: 0, ...options, database });
   return {
     running,

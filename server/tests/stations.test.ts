@@ -214,7 +214,7 @@ describe("several runs on each side", () => {
     expect(apart).toBeLessThan(Math.hypot(changes[0]?.u95K ?? 0, changes[1]?.u95K ?? 0));
   });
 
-  it("compare a side only with itself never, and leave a run without a partner alone", async () => {
+  it("give an answer also where one fan was fixed and the other automatic, and let it go once there is a better pair", async () => {
     const card = await takeIn(server);
     await dropRun(server, card);
     await dropRun(
@@ -223,9 +223,13 @@ describe("several runs on each side", () => {
       { seed: 2, bench: { fan: "automatic" } },
       { fanMode: "automatic", fanPct: null, side: "after" },
     );
-    expect((await service(card)).comparisons).toEqual([]);
+    const odd = (await service(card)).comparisons;
+    expect(odd.map(({ comparison }) => comparison.comparable)).toEqual([true]);
+    expect(odd[0]?.comparison.differences.find(({ what }) => what === "fan")?.handled).toBe("corrected");
     await dropRun(server, card, { seed: 6 }, { ...RUN, side: "after" });
-    expect((await service(card)).comparisons).toHaveLength(1);
+    const { comparisons, runs } = await service(card);
+    expect(comparisons).toHaveLength(1);
+    expect(runs.find(({ id }) => id === comparisons[0]?.afterId)?.fanMode).toBe("fixed");
   });
 });
 

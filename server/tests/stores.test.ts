@@ -1,3 +1,4 @@
+import { spawnSync } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   type Card,
@@ -10,6 +11,8 @@ import {
   type Use,
 } from "#contract";
 import type { ProblemDetail } from "#core";
+import { root } from "../root.ts";
+import type { CheckReport } from "../services/check.ts";
 import { openTestServer, type TestServer, takeIn } from "./server.ts";
 
 let server: TestServer;
@@ -153,6 +156,58 @@ describe("taking out and giving back", () => {
     });
     expect(nobody.status).toBe(404);
     expect(await amountOf(id)).toBe(500);
+  });
+});
+
+describe("stock as the check sees it", () => {
+  /** In a process of its own, as the server goes on. */
+  const check = ({ database }: TestServer, ...words: string[]): CheckReport["stock"] => {
+    const { stdout } = spawnSync(process.execPath, ["bin/algidus", "check", "--json", ...words], {
+      cwd: root,
+      encoding: "utf8",
+      env: { ...process.env, ALGIDUS_DB: database },
+    });
+    return (JSON.parse(stdout) as CheckReport).stock;
+  };
+
+  it("is what was put in without what was taken: after uses, recounts, uses taken back, and an import", async () => {
+    const spray = await lot((await material("Spray", { kind: "wipes" })).id, { amount: 20 });
+    const first = (await use(spray.id, 4)).body.at(-1)!;
+    const counted = (await stores()).lots.find((one) => one.id === spray.id)!;
+    const { leftOverOf: _, ...input } = counted;
+    // Counted by hand: 7, whatever was put in.
+    await server.ask("PUT", `/api/lots/${spray.id}`, { ...input, amount: 7 });
+    await server.ask("PUT", `/api/uses/${first.id}/removed`, { removed: true });
+    expect(await amountOf(spray.id)).toBe(11);
+    await use(spray.id, 10);
+    // There is not enough for the first any more: it is refused, and no amount is made up.
+    const { status, body } = await server.ask<Refusal>("PUT", `/api/uses/${first.id}/removed`, { removed: false });
+    expect([status, body.code, await amountOf(spray.id)]).toEqual([422, "not-enough", 1]);
+    expect(check(server).wrong).toEqual([]);
+    const other = await openTestServer();
+    const everything = (
+      await server.ask<{ tables: { lots: Array<Record<string, unknown>> } }>("GET", "/api/export.json")
+    ).body;
+    for (const one of everything.tables.lots) delete one.beforeUses;
+    expect((await other.ask("POST", "/api/import", everything)).status).toBe(200);
+    expect(check(other).wrong).toEqual([]);
+    await other.close();
+  });
+
+  it("tells a lot that holds something else, and sets it right when asked to", async () => {
+    const { id } = await lot((await material("Gloves", { kind: "wipes" })).id, { amount: 50 });
+    await use(id, 6);
+    await server.running.context.store.client.execute({ sql: "UPDATE lots SET amount = 49 WHERE id = ?", args: [id] });
+    expect(check(server).wrong).toEqual([{ id, label: "", amount: 49, shouldBe: 44 }]);
+    expect(check(server, "--repair").repaired).toBe(true);
+    expect([check(server).wrong, await amountOf(id)]).toEqual([[], 44]);
+    // More taken than there ever was: nothing is left, and the next look finds nothing wrong.
+    await server.running.context.store.client.execute({
+      sql: "UPDATE lots SET before_uses = 2 WHERE id = ?",
+      args: [id],
+    });
+    check(server, "--repair");
+    expect([check(server).wrong, await amountOf(id)]).toEqual([[], 0]);
   });
 });
 

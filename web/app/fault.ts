@@ -12,7 +12,7 @@ export interface Fault {
 const GONE: Fault = {
   code: "unreachable",
   what: "The server does not answer.",
-  remedy: "What you typed is kept here. Start it again, then save.",
+  remedy: "Start the server again. What you typed is kept in this window.",
   errors: {},
 };
 

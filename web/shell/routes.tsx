@@ -1,7 +1,8 @@
 import { createBrowserRouter } from "react-router";
 import { OverviewPage } from "../features/overview/page.tsx";
 import { Waiting } from "../ui/page.tsx";
-import { FaultPage } from "./fault-page.tsx";
+import { FaultPage, NothingHere } from "./fault-page.tsx";
+import { from } from "./page-file.ts";
 import { Shell } from "./shell.tsx";
 
 export const makeRouter = () =>
@@ -9,7 +10,10 @@ export const makeRouter = () =>
     {
       path: "/wall",
       errorElement: <FaultPage />,
-      lazy: async () => ({ Component: (await import("../features/wall/page.tsx")).WallPage }),
+      lazy: from(
+        () => import("../features/wall/page.tsx"),
+        (file) => file.WallPage,
+      ),
     },
     {
       path: "/",
@@ -18,96 +22,189 @@ export const makeRouter = () =>
       // Until the first place's file is there.
       hydrateFallbackElement: <Waiting what="the page" />,
       children: [
-        { index: true, element: <OverviewPage /> },
         {
-          path: "take-in",
-          lazy: async () => ({ Component: (await import("../features/take-in/page.tsx")).TakeInPage }),
+          // Inside the frame, so that the menu stays whatever a page meets.
+          errorElement: <FaultPage />,
+          children: [
+            { index: true, element: <OverviewPage /> },
+            {
+              path: "take-in",
+              lazy: from(
+                () => import("../features/take-in/page.tsx"),
+                (file) => file.TakeInPage,
+              ),
+            },
+            {
+              path: "compare",
+              lazy: from(
+                () => import("../features/compare/page.tsx"),
+                (file) => file.ComparePage,
+              ),
+            },
+            {
+              path: "cards",
+              lazy: from(
+                () => import("../features/cards/page.tsx"),
+                (file) => file.CardsPage,
+              ),
+            },
+            {
+              path: "removed",
+              lazy: from(
+                () => import("../features/removed/page.tsx"),
+                (file) => file.RemovedPage,
+              ),
+            },
+            {
+              path: "cards/:cardId",
+              lazy: from(
+                () => import("../features/service/page.tsx"),
+                (file) => file.ServicePage,
+              ),
+            },
+            {
+              path: "cards/:cardId/pad-sheets",
+              lazy: from(
+                () => import("../stations/pads/print.tsx"),
+                (file) => file.PadSheetsPage,
+              ),
+            },
+            {
+              path: "cards/:cardId/tray",
+              lazy: from(
+                () => import("../stations/strip/tray.tsx"),
+                (file) => file.TrayPage,
+              ),
+            },
+            {
+              path: "cards/:cardId/cooler",
+              lazy: from(
+                () => import("../features/other-cooler/page.tsx"),
+                (file) => file.OtherCoolerPage,
+              ),
+            },
+            {
+              path: "cards/:cardId/quote",
+              lazy: from(
+                () => import("../features/quote/page.tsx"),
+                (file) => file.QuotePage,
+              ),
+            },
+            {
+              path: "cards/:cardId/:station",
+              lazy: from(
+                () => import("../features/service/page.tsx"),
+                (file) => file.ServicePage,
+              ),
+            },
+            {
+              path: "runs/:runId",
+              lazy: from(
+                () => import("../features/run/page.tsx"),
+                (file) => file.RunPage,
+              ),
+            },
+            {
+              path: "live/:liveId",
+              lazy: from(
+                () => import("../features/live/page.tsx"),
+                (file) => file.LivePage,
+              ),
+            },
+            {
+              path: "test-bench",
+              lazy: from(
+                () => import("../features/test-bench/page.tsx"),
+                (file) => file.TestBenchPage,
+              ),
+            },
+            {
+              path: "labels",
+              lazy: from(
+                () => import("../features/labels/page.tsx"),
+                (file) => file.LabelsPage,
+              ),
+            },
+            {
+              path: "c/:cardId",
+              lazy: from(
+                () => import("../features/labels/scanned.tsx"),
+                (file) => file.ScannedPage,
+              ),
+            },
+            {
+              path: "findings",
+              lazy: from(
+                () => import("../features/findings/page.tsx"),
+                (file) => file.FindingsPage,
+              ),
+            },
+            {
+              path: "findings/paper",
+              lazy: from(
+                () => import("../features/findings/paper.tsx"),
+                (file) => file.PaperPage,
+              ),
+            },
+            {
+              path: "boards",
+              lazy: from(
+                () => import("../features/boards/page.tsx"),
+                (file) => file.BoardsPage,
+              ),
+            },
+            {
+              path: "boards/:boardId",
+              lazy: from(
+                () => import("../features/boards/model-page.tsx"),
+                (file) => file.ModelPage,
+              ),
+            },
+            {
+              path: "boards/:boardId/map",
+              lazy: from(
+                () => import("../features/board-map/page.tsx"),
+                (file) => file.BoardMapPage,
+              ),
+            },
+            {
+              path: "coolers",
+              lazy: from(
+                () => import("../features/coolers/page.tsx"),
+                (file) => file.CoolersPage,
+              ),
+            },
+            {
+              path: "coolers/:coolerId",
+              lazy: from(
+                () => import("../features/coolers/editor.tsx"),
+                (file) => file.CoolerPage,
+              ),
+            },
+            {
+              path: "stores",
+              lazy: from(
+                () => import("../features/stores/page.tsx"),
+                (file) => file.StoresPage,
+              ),
+            },
+            {
+              path: "stores/buying",
+              lazy: from(
+                () => import("../features/stores/buying.tsx"),
+                (file) => file.BuyingPage,
+              ),
+            },
+            {
+              path: "workshop",
+              lazy: from(
+                () => import("../features/workshop/page.tsx"),
+                (file) => file.WorkshopPage,
+              ),
+            },
+            { path: "*", element: <NothingHere /> },
+          ],
         },
-        {
-          path: "compare",
-          lazy: async () => ({ Component: (await import("../features/compare/page.tsx")).ComparePage }),
-        },
-        { path: "cards", lazy: async () => ({ Component: (await import("../features/cards/page.tsx")).CardsPage }) },
-        {
-          path: "removed",
-          lazy: async () => ({ Component: (await import("../features/removed/page.tsx")).RemovedPage }),
-        },
-        {
-          path: "cards/:cardId",
-          lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
-        },
-        {
-          path: "cards/:cardId/pad-sheets",
-          lazy: async () => ({ Component: (await import("../stations/pads/print.tsx")).PadSheetsPage }),
-        },
-        {
-          path: "cards/:cardId/tray",
-          lazy: async () => ({ Component: (await import("../stations/strip/tray.tsx")).TrayPage }),
-        },
-        {
-          path: "cards/:cardId/cooler",
-          lazy: async () => ({ Component: (await import("../features/other-cooler/page.tsx")).OtherCoolerPage }),
-        },
-        {
-          path: "cards/:cardId/quote",
-          lazy: async () => ({ Component: (await import("../features/quote/page.tsx")).QuotePage }),
-        },
-        {
-          path: "cards/:cardId/:station",
-          lazy: async () => ({ Component: (await import("../features/service/page.tsx")).ServicePage }),
-        },
-        { path: "runs/:runId", lazy: async () => ({ Component: (await import("../features/run/page.tsx")).RunPage }) },
-        {
-          path: "live/:liveId",
-          lazy: async () => ({ Component: (await import("../features/live/page.tsx")).LivePage }),
-        },
-        {
-          path: "test-bench",
-          lazy: async () => ({ Component: (await import("../features/test-bench/page.tsx")).TestBenchPage }),
-        },
-        {
-          path: "labels",
-          lazy: async () => ({ Component: (await import("../features/labels/page.tsx")).LabelsPage }),
-        },
-        {
-          path: "c/:cardId",
-          lazy: async () => ({ Component: (await import("../features/labels/scanned.tsx")).ScannedPage }),
-        },
-        {
-          path: "findings",
-          lazy: async () => ({ Component: (await import("../features/findings/page.tsx")).FindingsPage }),
-        },
-        {
-          path: "findings/paper",
-          lazy: async () => ({ Component: (await import("../features/findings/paper.tsx")).PaperPage }),
-        },
-        { path: "boards", lazy: async () => ({ Component: (await import("../features/boards/page.tsx")).BoardsPage }) },
-        {
-          path: "boards/:boardId",
-          lazy: async () => ({ Component: (await import("../features/boards/model-page.tsx")).ModelPage }),
-        },
-        {
-          path: "boards/:boardId/map",
-          lazy: async () => ({ Component: (await import("../features/board-map/page.tsx")).BoardMapPage }),
-        },
-        {
-          path: "coolers",
-          lazy: async () => ({ Component: (await import("../features/coolers/page.tsx")).CoolersPage }),
-        },
-        {
-          path: "coolers/:coolerId",
-          lazy: async () => ({ Component: (await import("../features/coolers/editor.tsx")).CoolerPage }),
-        },
-        { path: "stores", lazy: async () => ({ Component: (await import("../features/stores/page.tsx")).StoresPage }) },
-        {
-          path: "stores/buying",
-          lazy: async () => ({ Component: (await import("../features/stores/buying.tsx")).BuyingPage }),
-        },
-        {
-          path: "workshop",
-          lazy: async () => ({ Component: (await import("../features/workshop/page.tsx")).WorkshopPage }),
-        },
-        { path: "*", element: <FaultPage /> },
       ],
     },
   ]);

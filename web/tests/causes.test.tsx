@@ -22,14 +22,14 @@ describe("likely causes", () => {
     show({ faults: { weakFan: 0.8 } });
     const [first] = screen.getAllByRole("listitem");
     expect(first?.textContent).toMatch(/a weak or dead fan\d+ %/);
-    expect(screen.getByText(/the slowest is \d+ % behind/)).toBeTruthy();
-    expect(screen.getByText("Next check:")).toBeTruthy();
+    expect(screen.queryByText(/the slowest is \d+ % behind/)).not.toBeNull();
+    expect(screen.queryByText("Next check:")).not.toBeNull();
   });
 
   it("open up to what the log can't tell", () => {
     show({ build: { ...MIDSIZE, hasHotspot: false, hasMemorySensor: false } });
-    expect(screen.getByText(/What this log can’t tell \(\d\)/)).toBeTruthy();
-    expect(screen.getByText(/No hotspot beside the edge/)).toBeTruthy();
-    expect(screen.getByText(/Memory can't be judged/)).toBeTruthy();
+    expect(screen.queryByText(/What this log can’t tell \(\d\)/)).not.toBeNull();
+    expect(screen.queryByText(/No hotspot beside the edge/)).not.toBeNull();
+    expect(screen.queryByText(/Memory can't be judged/)).not.toBeNull();
   });
 });

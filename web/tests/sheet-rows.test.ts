@@ -50,6 +50,24 @@ describe("columns are known by their names", () => {
     expect(Object.values(fields)).not.toContain("Colour");
   });
 
+  it("takes power, speeds and sound for no temperature, and kelvins over room air for rises", () => {
+    const { fields } = guessMapping(
+      read("Card;Power before (W);Fan before;Temp before;Temp after;Power after (W)\nA;220;1500;79;68;219\n"),
+    );
+    expect([fields.beforeC, fields.afterC]).toEqual(["Temp before", "Temp after"]);
+    const risen = "Card;Work;Before, K over room;After, K over room\nA;paste;57;46\nB;paste;61,5;61\n";
+    expect(guessMapping(read(risen))).toMatchObject({ rises: true, fahrenheit: false });
+    expect(fates(risen).map(({ why }) => why)).toEqual(["", ""]);
+    const [one, two] = fates(risen).map(({ paper }) => paper);
+    expect([(one?.afterC ?? 0) - (one?.beforeC ?? 0), one?.roomBeforeC, one?.roomAfterC]).toEqual([-11, 22, 22]);
+    expect((two?.afterC ?? 0) - (two?.beforeC ?? 0)).toBeCloseTo(-0.5, 9);
+  });
+
+  it("refuses a row whose change no service makes, naming the columns", () => {
+    const [fate] = fates("Card,Before,After\nA,79,8\n");
+    expect(fate).toMatchObject({ paper: null, why: expect.stringMatching(/“Before” and “After” differ by 71 K/) });
+  });
+
   it("sees Fahrenheit in what stands there", () => {
     expect(guessMapping(read("Card,Before,After\nA,174,158\nB,170,150\n")).fahrenheit).toBe(true);
     expect(guessMapping(read("Card,Before,After\nA,79,68\n")).fahrenheit).toBe(false);

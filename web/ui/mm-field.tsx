@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { parseLengthMm } from "#core/units/index.ts";
 import { TextField } from "./field.tsx";
 
@@ -45,6 +45,9 @@ export function MmField({
     if (found !== value) onValue(found);
     else setText(shown);
   };
+  const leave = useEffectEvent(keepValue);
+  // A field that goes while it has the focus is never left: the next tap on a plan takes it away.
+  useEffect(() => () => leave(), []);
   return (
     <TextField
       label={label}

@@ -44,7 +44,7 @@ export function Term({ of, children }: { of: keyof typeof TERMS; children: React
   return (
     <span className="inline-flex items-center gap-1">
       {children}
-      <Popover className="no-print relative inline-flex">
+      <Popover as="span" className="no-print relative inline-flex">
         <PopoverButton
           aria-label={`What is ${name}?`}
           className="group inline-flex size-6 items-center justify-center text-xs leading-none font-semibold text-soft hover:text-ice"

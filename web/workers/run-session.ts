@@ -2,11 +2,10 @@ import * as Comlink from "comlink";
 import { ageing, seriesOf } from "#core/ageing/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 import type { CardInLog, RawTable } from "#core/runfile/index.ts";
-import { channel, type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
+import { type ReadOptions, type Role, RunReader, type RunTable, tabulate } from "#core/runfile/index.ts";
 import {
   type AnalyseOptions,
   type Analysis,
-  fanDriveOf,
   judgeRun,
   type PreparedRun,
   prepareRun,
@@ -31,7 +30,6 @@ export interface RunView {
   /** One in the usual log. */
   cards: CardInLog[];
   /** How the fan was driven, where the log has its duty. */
-  fan: { mode: "fixed" | "automatic"; pct: number } | null;
 }
 
 export interface CardChoice {
@@ -151,9 +149,7 @@ export class RunSession {
   #show(table: RunTable): RunView {
     this.#table = table;
     this.#prepared = prepareRun(this.#table);
-    const duty = channel(table, "fanPct");
     return {
-      fan: (duty && fanDriveOf(duty)) ?? null,
       rows: table.rows,
       cards: table.cards,
       durationS: table.timeS.at(-1) ?? 0,
@@ -192,6 +188,7 @@ function unpack(buffer: ArrayBuffer): RunTable {
     rows: head.rows,
     timeS,
     timeForm: "s",
+    start: null,
     intervalS: head.rows > 1 ? (timeS.at(-1) ?? 0) / (head.rows - 1) : 1,
     notices: [],
     cards: [],

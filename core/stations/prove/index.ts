@@ -11,7 +11,9 @@ function outcomeFigure({ pairs }: ServiceFacts): string {
   if (!known) return headline;
   const die = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
   const isMore = tells.some((of) => of !== die?.role) || verdict === "mixed" || verdict === "over-limit";
-  return die && !isMore ? `${signed(die.changeK)} ± ${die.jointU95K.toFixed(1)} K: ${WORDS[verdict]}` : headline;
+  return die && !isMore
+    ? `${signed(die.changeK)} ± ${Math.max(0.1, die.u95K).toFixed(1)} K: ${WORDS[verdict]}`
+    : headline;
 }
 
 export const proveRule: StationRule<null> = {

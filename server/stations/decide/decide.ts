@@ -1,10 +1,11 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
 import { type Advised, type DecisionInput, USUAL_LIMITS } from "#contract";
+import type { Cause } from "#core";
+import type { SimilarGain } from "#core/decide/index.ts";
 import { adviceOf, diagnoseAgainst, leadRun } from "#core/service/index.ts";
 import { boardModels, cards, runs, services } from "../../db/schema.ts";
 import { type Context, changeService, nextTurn, notFound, record } from "../../services/context.ts";
 import { healthyOf, historyOf, symptomsFor } from "../../services/diagnosis.ts";
-import { similarGain } from "../../services/findings.ts";
 
 /** The page 'open it or leave it': diagnosis of the baseline, the shop's own figures, money, warranty, and the recommendation. */
 export async function adviseService(context: Context, serviceId: string): Promise<Advised> {
@@ -40,11 +41,14 @@ export async function adviseService(context: Context, serviceId: string): Promis
     symptoms,
     healthy,
     limits: held.limits ?? USUAL_LIMITS,
-    similar: await similarGain(context, serviceId, diagnosis.findings[0]?.cause),
+    similar: await similarTo(context, serviceId, diagnosis.findings[0]?.cause),
     card: { worth: price, ageYears, useKind, warranty },
   };
   return { runId: run.id, decision, ...adviceOf(facts, diagnosis) };
 }
+
+const similarTo = ({ findings }: Context, serviceId: string, cause: Cause | undefined): Promise<SimilarGain | null> =>
+  cause === undefined ? Promise.resolve(null) : findings.run({ kind: "similar", serviceId, cause });
 
 const NOTHING_TOLD = {
   runId: null,

@@ -34,7 +34,7 @@ export async function bookSheet(
     // Plans from before bookings had ids of their own: theirs follows from the place in the plan.
     const bookingId = booked ? store.newId() : (sheet.bookingId ?? `${serviceId}:${index}`);
     if (booked) await bookOne(context, tx, serviceId, index, { ...sheet, bookingId });
-    else await unbookOne(context, tx, bookingId);
+    else await unbookOne(context, tx, serviceId, bookingId);
     const sheets = cutting.sheets.map((one, at) =>
       at === index ? { ...one, booked, bookingId: booked ? bookingId : null } : one,
     );
@@ -78,6 +78,7 @@ async function bookOne(
       widthMm,
       heightMm,
       amount: 1,
+      beforeUses: 1,
       price: 0,
       openedOn: dayOf(now),
       useBefore: null,
@@ -91,8 +92,8 @@ async function bookOne(
 }
 
 /** What the booking took goes back to its lot, what it left over out of the stock, whatever they are called by now. */
-async function unbookOne({ store }: Context, tx: Transaction, bookingId: string): Promise<void> {
-  const leftOvers = and(eq(lots.bookingId, bookingId), isNull(lots.deletedAt));
+async function unbookOne({ store }: Context, tx: Transaction, serviceId: string, bookingId: string): Promise<void> {
+  const leftOvers = and(eq(lots.bookingId, bookingId), eq(lots.leftOverOf, serviceId), isNull(lots.deletedAt));
   const made = await tx.select().from(lots).where(leftOvers);
   if (made.some((lot) => lot.amount < 1))
     throw new Problem({
@@ -104,7 +105,7 @@ async function unbookOne({ store }: Context, tx: Transaction, bookingId: string)
   const [use] = await tx
     .select()
     .from(lotUses)
-    .where(and(eq(lotUses.bookingId, bookingId), isNull(lotUses.deletedAt)));
+    .where(and(eq(lotUses.bookingId, bookingId), eq(lotUses.serviceId, serviceId), isNull(lotUses.deletedAt)));
   if (!use) return;
   const [lot] = await tx.select().from(lots).where(eq(lots.id, use.lotId));
   if (!lot) throw notFound("lot");

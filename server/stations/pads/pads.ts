@@ -109,8 +109,26 @@ export async function changePadPlan(
   serviceId: string,
   { plan, version, changes }: PadPlanChange,
 ): Promise<PadJob> {
-  await context.store.write((tx) => keepPlan(context, tx, serviceId, plan, version, changes));
+  await context.store.write(async (tx) => {
+    const [stored] = await tx.select({ plan: padPlans.plan }).from(padPlans).where(eq(padPlans.serviceId, serviceId));
+    await keepPlan(context, tx, serviceId, withBookings(plan, stored?.plan), version, changes);
+  });
   return readPads(context, serviceId);
+}
+
+/** What was booked is known by what was kept here, whatever a page says of it: no sheet is booked by being called so, and none of another card. */
+function withBookings(plan: PadPlanInput, stored: PadPlanInput | undefined): PadPlanInput {
+  if (!plan.cutting) return plan;
+  const kept = stored?.cutting?.sheets ?? [];
+  const known = new Set(kept.flatMap(({ booked, bookingId }) => (booked && bookingId ? [bookingId] : [])));
+  const sheets = plan.cutting.sheets.map((sheet, at) => {
+    const old = kept[at];
+    // Plans from before bookings had ids: theirs is told by the sheet's place.
+    const isOld = old?.booked === true && !old.bookingId && !sheet.bookingId;
+    const isBooked = isOld || (sheet.bookingId ? known.delete(sheet.bookingId) : false);
+    return { ...sheet, booked: isBooked, bookingId: isBooked ? (sheet.bookingId ?? null) : null };
+  });
+  return { ...plan, cutting: { ...plan.cutting, sheets } };
 }
 
 export async function keepPlan(

@@ -45,7 +45,7 @@ export function OnePaper({ start }: { start: PaperInput }) {
     let id: string | undefined;
     const done = await withUndo("One result taken in", async (forth) => {
       if (!forth) return id === undefined ? {} : setRemoved({ id, removed: true });
-      const mapping = { fields: {}, fahrenheit: false, monthFirst: false };
+      const mapping = { fields: {}, fahrenheit: false, rises: false, monthFirst: false };
       const name = `${parsed.output.model}, from paper`;
       const made = await take({ name, headers: [], mapping, rows: [parsed.output] });
       id = made.data?.[0]?.id;

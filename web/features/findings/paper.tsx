@@ -176,6 +176,7 @@ function DryRun({
       <div className="mt-3 flex flex-wrap gap-x-6">
         {(
           [
+            ["rises", "before and after are kelvins over room air"],
             ["fahrenheit", "temperatures are in Fahrenheit"],
             ["monthFirst", "days are written month first"],
           ] as const

@@ -28,12 +28,26 @@ const WORDS: ReadonlyArray<readonly [ColumnField, RegExp]> = [
   ["note", /note|remark|comment|bemerkung/i],
 ];
 
+const TEMPERATURES: ReadonlySet<ColumnField> = new Set(["beforeC", "afterC", "roomBeforeC", "roomAfterC"]);
+/** What is measured before and after as well, and is never a temperature. */
+const OTHER_FIGURE =
+  /power|watt|leistung|puissance|\bw\b|rpm|u\/min|\bfans?\b|noise|sound|\bdba?\b|clock|takt|mhz|score|\bfps\b|price|cost|hours|minutes/i;
+/** A rise: kelvins over the room's air. */
+const RISE =
+  /\brise\b|(over|above) (the )?(room|ambient|air)|[Δδ]\s?t\b|\bdelta[ -]?t?\b|\bdt\b|\bk\b|über (raum|umgebung)/i;
+
+function mayBe(field: ColumnField, header: string): boolean {
+  if (!TEMPERATURES.has(field)) return true;
+  if (OTHER_FIGURE.test(header)) return false;
+  return !(field.startsWith("room") && RISE.test(header));
+}
+
 /** What the columns seem to be, from their names and what stands in them. */
 export function guessMapping({ headers, rows }: Table): SheetMapping {
   const fields: SheetMapping["fields"] = {};
   const free = new Set(headers);
   for (const [field, words] of WORDS) {
-    const header = [...free].find((name) => words.test(name));
+    const header = [...free].find((name) => words.test(name) && mayBe(field, name));
     if (header === undefined) continue;
     fields[field] = header;
     free.delete(header);
@@ -42,8 +56,14 @@ export function guessMapping({ headers, rows }: Table): SheetMapping {
     const at = headers.indexOf(fields[field] ?? "");
     return at < 0 ? [] : rows.flatMap((cells) => numberCell(cells[at] ?? "") ?? []);
   });
-  return { fields, fahrenheit: looksFahrenheit(hot), monthFirst: false };
+  const rises = [fields.beforeC, fields.afterC].every((header) => header !== undefined && RISE.test(header));
+  return { fields, fahrenheit: !rises && looksFahrenheit(hot), rises, monthFirst: false };
 }
+
+/** No service changes a card by more: it is another column, or another unit. */
+const MOST_CHANGE_K = 60;
+/** A rise stands over some air; which one is no matter to the change. */
+const RISE_FROM_C = 22;
 
 const WORK: ReadonlyArray<readonly [RegExp, string]> = [
   [/block|water|cooler|heatsink swap/i, "another cooler"],
@@ -71,10 +91,13 @@ const useOf = (text: string): PaperInput["use"] =>
         ? "long constant load"
         : (USE_KINDS.find((one) => one === text) ?? "unknown");
 
+const isTemperature = (value: number | null | undefined): value is number =>
+  typeof value === "number" && value >= 0 && value <= 150;
+
 /** What becomes of each row: a result, or why not. Nothing is kept by this. */
 export function fatesOf(
   { headers, rows, firstLine }: Table,
-  { fields, fahrenheit, monthFirst }: SheetMapping,
+  { fields, fahrenheit, rises, monthFirst }: SheetMapping,
 ): RowFate[] {
   const places = new Map(COLUMN_FIELDS.map((field) => [field, headers.indexOf(fields[field] ?? "")]));
   return rows.map((cells, index) => {
@@ -93,10 +116,20 @@ export function fatesOf(
       const value = number(field);
       return value === null || !fahrenheit ? value : Math.round(10 * celsiusOf(value)) / 10;
     };
-    const [beforeC, afterC] = [temperature("beforeC"), temperature("afterC")];
-    const rooms = [temperature("roomBeforeC"), temperature("roomAfterC")] as const;
+    const overRoom = (field: ColumnField): number | null => {
+      const value = number(field);
+      return value === null ? null : Math.round(10 * (RISE_FROM_C + (fahrenheit ? value / 1.8 : value))) / 10;
+    };
+    const [beforeC, afterC] = (["beforeC", "afterC"] as const).map(rises ? overRoom : temperature);
+    const rooms = rises
+      ? ([RISE_FROM_C, RISE_FROM_C] as const)
+      : ([temperature("roomBeforeC"), temperature("roomAfterC")] as const);
     const doneOn = text("doneOn") === "" ? null : dayCell(text("doneOn"), monthFirst);
     if (doneOn === undefined) wrong.push(`“${text("doneOn")}” is no day`);
+    if (isTemperature(beforeC) && isTemperature(afterC) && Math.abs(afterC - beforeC) > MOST_CHANGE_K)
+      wrong.push(
+        `“${fields.beforeC}” and “${fields.afterC}” differ by ${Math.round(Math.abs(afterC - beforeC))} K: one of them is another column or unit`,
+      );
     if (beforeC === null && wrong.length === 0) wrong.push("no temperature before");
     if (afterC === null && wrong.length === 0) wrong.push("no temperature after");
     const parsed = v.safeParse(PaperInput, {

@@ -27,8 +27,16 @@ export function Figures({
           <span className="block text-sm text-soft">
             <Term of="rise">{roleName(lead.role)} over room air</Term>
           </span>
-          <span className="text-5xl font-bold tracking-tight">{figure(lead.found.riseK)}</span>
-          <span className="text-xl font-semibold"> ± {widthOf(lead.found.riseU95K)} K</span>
+          {lead.found.riseK === null ? (
+            <span className="text-3xl font-bold tracking-tight">
+              {live.ambient ? "not known yet" : "needs the room’s air"}
+            </span>
+          ) : (
+            <>
+              <span className="text-5xl font-bold tracking-tight">{figure(lead.found.riseK)}</span>
+              <span className="text-xl font-semibold"> ± {widthOf(lead.found.riseU95K)} K</span>
+            </>
+          )}
         </p>
       )}
       {!analysis.steady.reached && <Unsettled analysis={analysis} />}
@@ -53,12 +61,15 @@ export function Figures({
                   {roleName(role)}
                 </th>
                 <td className="py-1.5 pr-2 text-right whitespace-nowrap">
-                  {figure(found.meanC)} <span className="text-xs text-soft">± {widthOf(found.u95K)}</span>
+                  {figure(found.meanC)}{" "}
+                  {found.meanC !== null && <span className="text-xs text-soft">± {widthOf(found.u95K)}</span>}
                 </td>
                 <td className="py-1.5 pr-2 text-right">{figure(found.maxC)}</td>
                 <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
                   {figure(found.riseK)}{" "}
-                  <span className="text-xs font-normal text-soft">± {widthOf(found.riseU95K)}</span>
+                  {found.riseK !== null && (
+                    <span className="text-xs font-normal text-soft">± {widthOf(found.riseU95K)}</span>
+                  )}
                 </td>
                 <td className="py-1.5 text-right">{figure(found.thetaKPerW, 3)}</td>
               </tr>

@@ -166,6 +166,8 @@ interface PartProps {
 
 /** The lines, and the steady window that can be set by hand. */
 function OverTime({ run, steady, form }: PartProps & { steady: RunWindow }) {
+  // Where nothing came to rest the last minutes are shown: to be drawn elsewhere by hand.
+  const isSteady = run.analysis.steady.reached || steady.dragged !== null;
   return (
     <Sheet title="Over time">
       {steady.problem && (
@@ -189,13 +191,13 @@ function OverTime({ run, steady, form }: PartProps & { steady: RunWindow }) {
           <Term of="settled">
             <span className="font-semibold">
               {steady.shown
-                ? `Steady window ${span(steady.shown.fromS)} to ${span(steady.shown.toS)} min`
+                ? `${isSteady ? "Steady window" : "Not steady yet,"} ${span(steady.shown.fromS)} to ${span(steady.shown.toS)} min`
                 : "No steady window"}
               {run.analysis.steady.byHand && !steady.dragged ? ", set by hand" : ""}
             </span>
           </Term>
           <span className="block text-sm text-soft">
-            {steady.shown
+            {steady.shown && isSteady
               ? "All figures are means over it: nothing moves there any more but noise."
               : "Nothing came to rest: figures are where it would settle."}
           </span>

@@ -48,8 +48,8 @@ export function KeepingSheet() {
 }
 
 function Kept({ keeping }: { keeping: Keeping }) {
-  const { backups, changedSince, trouble, soundness } = keeping;
-  const [newest] = backups;
+  const { backups, changedSince, clockWentBack, trouble, held, soundness } = keeping;
+  const newest = backups.find(({ ahead }) => !ahead) ?? backups[0];
   const isBad = soundness.state === "damaged";
   return (
     <div className="space-y-3">
@@ -58,6 +58,7 @@ function Kept({ keeping }: { keeping: Keeping }) {
           <>
             <strong>Last one {ago(newest.at)}</strong>, {fileSize(newest.bytes)}
             {changedSince ? "." : "; nothing has changed since."}
+            {held?.unreadable === 0 && ` Read back whole: ${held.rows} rows; logs, samples and photos: ${held.stored}.`}
           </>
         ) : (
           <strong>None yet: the first is taken within a minute of the start.</strong>
@@ -66,6 +67,21 @@ function Kept({ keeping }: { keeping: Keeping }) {
       {trouble && (
         <Note kind="fault" title={`No backup on ${dateTime(trouble.at)}: ${trouble.what}`}>
           {trouble.remedy}
+        </Note>
+      )}
+      {held && held.unreadable > 0 && (
+        <Note
+          kind="fault"
+          title={`${held.unreadable === 1 ? "One stored log or photo" : `${held.unreadable} stored logs or photos`} can’t be read any more`}
+        >
+          The last backup holds all the rest. Older backups are kept for as long as this lasts: one of them may have{" "}
+          {held.unreadable === 1 ? "it" : "them"} whole. “algidus check” names {held.unreadable === 1 ? "it" : "them"}.
+        </Note>
+      )}
+      {clockWentBack && (
+        <Note kind="caution" title="The clock of this machine went back">
+          A backup is dated {dateTime(backups[0]?.at ?? "")}, which has not come yet. It is kept and not counted; new
+          ones are taken every day. Set the clock right.
         </Note>
       )}
       {isBad || soundness.state === "not known" ? (

@@ -8,6 +8,9 @@ import { FileDrop } from "../../ui/file-drop.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
+/** What loggers write. */
+const LOG = /\.(csv|tsv|txt|log|json|ndjson)$/i;
+
 /** Photos of a card, by camera or file; the place they were taken at is not kept. */
 export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) {
   const [add, { isLoading }] = api.useAddPhotoMutation();
@@ -16,6 +19,15 @@ export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) 
   const addAll = async (files: readonly File[]): Promise<void> => {
     setFault(null);
     for (const file of files) {
+      if (LOG.test(file.name)) {
+        setFault({
+          code: "not-a-picture",
+          what: `${file.name} is a log, not a photo.`,
+          remedy: "Drop it at Baseline or Prove, where runs are kept. Nothing was changed.",
+          errors: {},
+        });
+        continue;
+      }
       const answer = await add({ id: cardId, file });
       if ("error" in answer) {
         const found = faultOf(answer.error);

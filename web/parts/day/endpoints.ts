@@ -1,5 +1,6 @@
-import type { DayTerms, DayView } from "#contract";
+import type { DayNow, DayTerms, DayView } from "#contract";
 import { api } from "../../app/api.ts";
+import type { AppStore } from "../../app/store.ts";
 
 /** What an answer that was under way longer says of a card's terms is older than what is held. */
 function withNewest(held: DayView, come: DayView): DayView {
@@ -15,7 +16,19 @@ function withNewest(held: DayView, come: DayView): DayView {
 
 export const dayApi = api.injectEndpoints({
   endpoints: (build) => ({
-    day: build.query<DayView, void>({ query: () => "day", providesTags: ["day", "lines", "live"], merge: withNewest }),
+    day: build.query<DayView, void>({
+      async queryFn(_, { getState }, _extra, ask) {
+        const held = heldDay(getState() as ReturnType<AppStore["getState"]>);
+        const asked = await ask(held ? `day?known=${encodeURIComponent(held.stamp)}` : "day");
+        if (asked.error) return { error: asked.error };
+        const come = asked.data as DayView | DayNow;
+        if (!("unchanged" in come)) return { data: come };
+        const { stamp, atMs, planning, progress } = come;
+        return { data: { ...(held as DayView), stamp, atMs, planning, progress } };
+      },
+      providesTags: ["day", "lines", "live"],
+      merge: withNewest,
+    }),
     endSearch: build.mutation<unknown, void>({
       query: () => ({ url: "day/enough", method: "POST" }),
       invalidatesTags: ["day"],
@@ -40,3 +53,7 @@ export const dayApi = api.injectEndpoints({
     }),
   }),
 });
+
+function heldDay(state: ReturnType<AppStore["getState"]>): DayView | undefined {
+  return dayApi.endpoints.day.select()(state).data;
+}

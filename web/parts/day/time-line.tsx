@@ -91,7 +91,12 @@ export function TimeLine({ day, span, picked, onPick, onHold, onLetGo }: Props) 
     ({ promisedMs }) => promisedMs !== null && promisedMs > fromMs && promisedMs < untilMs,
   );
   return (
-    <div className="overflow-x-auto rounded-xl border border-line bg-sheet">
+    <div
+      role="region"
+      aria-label="Plan over time"
+      tabIndex={0}
+      className="overflow-x-auto rounded-xl border border-line bg-sheet"
+    >
       <div className="relative min-w-[46rem] pl-28">
         <div className="relative h-8 border-b border-line text-sm text-soft">
           {grid.map((at) => (

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Limits, PairedComparison, Run } from "#contract";
 import type { Comparison } from "#core";
+import { doubtWords } from "#core/compare/index.ts";
 import type { Outcome } from "#core/outcome/index.ts";
 import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { api } from "../../app/api.ts";
@@ -88,6 +89,7 @@ export function ComparisonSheet({
         {repeated(beforeIds)} → {runName(after)}
         {repeated(afterIds)}
       </p>
+      <SameCard comparison={comparison} isTuned={tuning.length > 0} />
       <p className={`mb-4 rounded-lg border-l-8 px-4 py-3 text-2xl font-bold break-words ${tone}`}>
         {sentenceCase(verdictSentence({ comparison, outcome }))}
       </p>
@@ -120,7 +122,7 @@ export function ComparisonSheet({
             </div>
             <div className="space-y-4">
               <ChangeTable comparison={comparison} outcome={outcome} />
-              {comparison.hotspotGap && (
+              {outcome.known && comparison.hotspotGap && (
                 <p>
                   <span className="font-semibold">
                     <Term of="gap">Hotspot gap</Term> {figure(comparison.hotspotGap.beforeK)} →{" "}
@@ -133,7 +135,9 @@ export function ComparisonSheet({
                       : "No real change of contact."}
                 </p>
               )}
-              {outcome.verdict === "better" && <Worth comparison={comparison} gains={gains} outcome={outcome} />}
+              {outcome.known && outcome.verdict === "better" && (
+                <Worth comparison={comparison} gains={gains} outcome={outcome} />
+              )}
               {comparison.worth && comparison.worth.changeRpm > 0 && comparison.verdict === "worse" && (
                 <p>
                   <span className="font-semibold">What it costs: </span>
@@ -201,6 +205,19 @@ function AddRoomAir({ run }: { run: Run }) {
   );
 }
 
+/** Where two runs are too far apart for one card under one load, it is asked; settings that were told explain it. */
+function SameCard({ comparison, isTuned }: { comparison: Comparison; isTuned: boolean }) {
+  if (comparison.doubts.length === 0 || isTuned || comparison.sameRun) return null;
+  return (
+    <div className="mb-4">
+      <Note kind="caution" title="Is this the same card under the same load?">
+        If it is, {doubtWords(comparison.doubts)}. If it is not, leave that run out; if its power limit or clocks were
+        set otherwise, say so under its conditions.
+      </Note>
+    </div>
+  );
+}
+
 /** A fan that was itself changed explains what was measured. */
 function ByFan({ comparison }: { comparison: Comparison }) {
   const equal = comparison.atEqualConditions?.roles ?? {};
@@ -241,7 +258,7 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
       <tbody>
         {Object.entries(comparison.roles).map(([role, one]) => {
           const equal = comparison.atEqualConditions?.roles[role as keyof typeof comparison.roles];
-          // The same width as the headline's: no row says what that does not.
+          // Claimed where the headline claims it: no row says what that does not.
           const joint = outcome.sensors.find((sensor) => sensor.role === role);
           const verdict = (joint ?? equal ?? one).verdict;
           return (
@@ -251,10 +268,16 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
               </th>
               <td className="py-1.5 pr-2 text-right whitespace-nowrap max-sm:hidden">{signed(one.changeK)} K</td>
               <td className="py-1.5 pr-2 text-right font-semibold whitespace-nowrap">
-                {equal ? `${signed(equal.changeK)} ± ${widthOf(joint?.jointU95K ?? equal.u95K)} K` : "–"}
+                {equal ? `${signed(equal.changeK)} ± ${widthOf(equal.u95K)} K` : "–"}
               </td>
               <td className={`py-1.5 ${verdict === "hotter" ? "font-semibold text-danger" : ""}`}>
-                {verdict === "no-real-change" ? (joint?.known === false ? "not known yet" : "no real change") : verdict}
+                {joint?.known === false
+                  ? "not known yet"
+                  : verdict !== "no-real-change"
+                    ? verdict
+                    : equal && Math.abs(equal.changeK) > equal.u95K
+                      ? "may be chance"
+                      : "no real change"}
               </td>
             </tr>
           );
@@ -342,8 +365,9 @@ function Budget({ comparison }: { comparison: Comparison }) {
         {cooling.source === "own runs" ? "learnt from this card’s own runs" : "usual values"}).
       </p>
       <p className="text-soft">
-        All sensors and the gap are judged together: their widths above are stretched so that no claim at all is false
-        in 95 of 100 services (Šidák). One room thermometer for both runs: its error cancels.
+        Every ± is the 95 % interval of that one figure, here, on the record and from the command line. Sensors and gap
+        are judged together: a change is claimed only where it is so large that in 95 of 100 services no claim at all is
+        false (Šidák). One room thermometer for both runs: its error cancels.
       </p>
     </Working>
   );

@@ -4,7 +4,7 @@ import { startTransition, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Mapping } from "#contract";
 import type { ProblemDetail, Role } from "#core";
-import type { LoadInLog } from "#core/soak/index.ts";
+import type { FanDrive, LoadInLog } from "#core/soak/index.ts";
 import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
 import { faultOf } from "../../app/fault.ts";
@@ -110,6 +110,7 @@ function NewRun({
   const [loads, setLoads] = useState<LoadInLog[]>([]);
   const [taken, setTaken] = useState<readonly number[]>([]);
   const [isJudged, setJudged] = useState(false);
+  const [fan, setFan] = useState<FanDrive | null>(null);
   const [mapping, setMapping] = useState<Mapping>([]);
   const [interval, setInterval] = useState("");
   const [typed, setTyped] = useState<TypedConditions>(draft ?? { ...typedFrom({}), ...like, ambientC: "" });
@@ -121,6 +122,7 @@ function NewRun({
   const [findChoice] = api.useHeaderChoiceMutation();
   const [addRun, { error, isLoading }] = api.useAddRunMutation();
   const choice = useRef<Mapping>([]);
+  const isFanChosen = useRef(false);
 
   const settle = async (map: Mapping, intervalS: number | null): Promise<void> => {
     if (!session) return;
@@ -131,21 +133,20 @@ function NewRun({
       }),
     );
     if ("ok" in answer) {
-      const { fan } = answer.ok;
       setJudged(false);
-      startTransition(() => {
-        setView(answer.ok);
-        // Together with the form: what the log says of the fan is there before it can be kept.
-        if (fan)
-          setTyped((old) =>
-            old.fanMode === "unknown"
-              ? { ...old, fanMode: fan.mode, fanPct: fan.mode === "fixed" ? String(fan.pct) : "" }
-              : old,
-          );
-      });
+      startTransition(() => setView(answer.ok));
       setProblem(null);
       const judged = await session.limited((remote) => remote.analyse({}));
       const found = "ok" in judged ? (judged.ok.loads ?? []) : [];
+      const drive = ("ok" in judged && judged.ok.fanDrive) || null;
+      setFan(drive);
+      // What the log says comes before how the last run was driven, not before what a person chose for this one.
+      if (drive && !isFanChosen.current)
+        setTyped((old) => ({
+          ...old,
+          fanMode: drive.mode,
+          fanPct: drive.mode === "fixed" ? String(drive.pct ?? old.fanPct) : "",
+        }));
       setLoads(found);
       setTaken(found.flatMap((load) => (load.chosen ? [load.index] : [])));
       setJudged(true);
@@ -298,12 +299,20 @@ function NewRun({
           <Conditions
             value={typed}
             onChange={(value) => {
+              if (value.fanMode !== typed.fanMode || value.fanPct !== typed.fanPct) isFanChosen.current = true;
               setTyped(value);
               dispatch(keepDraft({ form: draftKey, value }));
             }}
             errors={{ ...errors, ...fault?.errors }}
             hasRoomColumn={hasRoomColumn}
           />
+          {fan && typed.fanMode !== "unknown" && typed.fanMode !== fan.mode && (
+            <Note kind="caution" title={`By its log the fan was ${fan.mode}`}>
+              {fan.mode === "automatic"
+                ? "It moves with the temperature under load. Choose Automatic, unless it was set anew by hand on the way."
+                : "It stands still under load while the card warms up. Choose Fixed, unless its curve is flat there."}
+            </Note>
+          )}
           <Columns folded columns={view.columns} onRole={setRole} />
           <FaultNote fault={fault} />
           <div className="sticky bottom-0 -mx-2 flex flex-wrap justify-end gap-2 border-t border-line bg-sheet px-2 py-2">

@@ -1,6 +1,6 @@
 import type { Comparison } from "#core";
 import type { Outcome } from "#core/outcome/index.ts";
-import { figure } from "../../ui/format.ts";
+import { figure, widthOf } from "../../ui/format.ts";
 
 /** What a pair of runs came to, in plain sentences: the die alone where that is all there is to say, else the whole card. */
 export function verdictSentence({ comparison, outcome }: { comparison: Comparison; outcome: Outcome }): string {
@@ -9,10 +9,10 @@ export function verdictSentence({ comparison, outcome }: { comparison: Compariso
   if (!known) return headline;
   const lead = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
   const at = atWords(comparison);
-  if (tells.length === 0 && lead) return `No real change (${figure(lead.changeK)} ± ${figure(lead.jointU95K)} K ${at})`;
+  if (tells.length === 0 && lead) return `No real change (${figure(lead.changeK)} ± ${widthOf(lead.u95K)} K ${at})`;
   const isDieOnly = lead && tells.every((of) => of === lead.role) && verdict !== "over-limit";
   if (isDieOnly)
-    return `${lead.role === "hotspot" ? "hotspot " : ""}${figure(Math.abs(lead.changeK))} ± ${figure(lead.jointU95K)} K ${lead.verdict} ${at}`;
+    return `${lead.role === "hotspot" ? "hotspot " : ""}${figure(Math.abs(lead.changeK))} ± ${widthOf(lead.u95K)} K ${lead.verdict} ${at}`;
   const change = /Die [\d.]+ ± [\d.]+ K (cooler|hotter)/.exec(headline) ?? /± [\d.]+ K (cooler|hotter)/.exec(headline);
   if (!change) return `${headline}. Compared ${at}`;
   const end = change.index + change[0].length;

@@ -55,7 +55,7 @@ export function Worth({
     atEqualConditions?.fanRpm != null && die && die.verdict !== "no-real-change"
       ? {
           what: "At the same noise",
-          is: `${figure(Math.abs(die.changeK))} ± ${widthOf(die.jointU95K)} K ${die.verdict}`,
+          is: `${figure(Math.abs(die.changeK))} ± ${widthOf(die.u95K)} K ${die.verdict}`,
         }
       : null,
     gains.coreClockMHz && { what: "Sustained clock", is: changed(gains.coreClockMHz, "MHz", 0) },

@@ -94,8 +94,9 @@ export function StepMode(props: StepModeProps) {
     if (usual !== undefined) return finish(usual);
     if (step.choices.length > 0) return asked("Choose one of them.");
     if (!step.figure) return finish(null);
-    const { least, most, optional, unit } = step.figure;
+    const { least, most, optional, unit, known } = step.figure;
     const value = numberOrNull(text);
+    if (value === null && known !== undefined) return finish(String(known));
     if (value === null) return optional ? finish(null) : asked("Type the figure first.");
     if (Number.isNaN(value)) return asked("Type a number.");
     if (value < least || value > most) return asked(`Between ${least} and ${most} ${unit}`.trim() + ".");
@@ -230,7 +231,13 @@ export function StepMode(props: StepModeProps) {
                       inputMode="decimal"
                       autoComplete="off"
                       className="max-w-xs text-2xl"
-                      hint={step.figure.optional ? "May stay empty" : undefined}
+                      hint={
+                        step.figure.known !== undefined
+                          ? `Left empty: ${step.figure.known}`
+                          : step.figure.optional
+                            ? "May stay empty"
+                            : undefined
+                      }
                       value={text}
                       error={wrong}
                       onChange={(event) => put({ text: event.target.value, wrong: undefined, doubt: "" })}

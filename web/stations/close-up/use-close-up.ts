@@ -5,6 +5,7 @@ import type { BowField } from "#core/contact/index.ts";
 import {
   allFound,
   type CloseUpInput,
+  COMPOUND,
   type CompoundOn,
   closeUpFault,
   closeUpSteps,
@@ -15,6 +16,7 @@ import {
   isDone,
   readCompoundPlan,
   STEP,
+  type StepMark,
   stripFound,
   valueOf,
 } from "#core/handwork/index.ts";
@@ -77,6 +79,7 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
       ),
     bow,
     apart,
+    putOnMin: minutesSince(pasted, nowMs),
     imprint: cells ? imprintFound(cells, null).words : "",
     other: otherOf(fitted),
   };
@@ -104,12 +107,18 @@ export function useCloseUp(service: ServiceView, isLooking: boolean) {
     faultAt: (stepId: string, folded: typeof marks.folded): string => closeUpFault(stepId, { ...input, folded }),
     onDone: (step: HandStep): MadeMark[] => {
       if (step.kind !== "turn" || turning.kept) return [];
-      return [planMark(turns)];
+      return [planMark(step.turn ? turns : null)];
     },
   };
 }
 
 export type CloseUp = ReturnType<typeof useCloseUp>;
+
+/** Since the compound was ticked as put on. */
+function minutesSince(marks: readonly StepMark[], nowMs: number): number | undefined {
+  const put = marks.findLast(({ stepId, what }) => stepId === COMPOUND.put && what === "done");
+  return put && Math.max(0, Math.round((nowMs - Date.parse(put.at)) / 60_000));
+}
 
 const FILMS_A_LAYER = 2;
 const EVERY_MS = 15_000;

@@ -1,7 +1,15 @@
 import { useNavigate, useSearchParams } from "react-router";
 import { pullingScrews } from "#core/boardmap/index.ts";
 import type { School } from "#core/fasteners/index.ts";
-import { backId, currentStep, type HandStep, handTime, isDone } from "#core/handwork/index.ts";
+import {
+  assumedWords,
+  backId,
+  currentStep,
+  guessedScrews,
+  type HandStep,
+  handTime,
+  isDone,
+} from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { BowOverlay } from "../../parts/board/bow-overlay.tsx";
 import { NextLink } from "../../parts/service/next-link.tsx";
@@ -211,7 +219,14 @@ function Turning({ closing: { turning, map } }: { closing: CloseUp }) {
         ), {figure(final.cornerKPa, 0)} kPa at its worst corner.
       </p>
       {meanKPa < TARGET_KPA.low && <p className="mb-3">{washersTell(map)}</p>}
-      <p className="mb-3 text-sm text-soft">{crossWords(schools)}</p>
+      {assumedWords(map) && (
+        <Note kind="caution" title="This rests on a guess">
+          {assumedWords(map)}
+          {guessedScrews(map).length > 0 &&
+            " The steps lead by quarter turns, crosswise, until each screw stops. Type spring or thread on the board map for a plan of turns."}
+        </Note>
+      )}
+      <p className="my-3 text-sm text-soft">{crossWords(schools)}</p>
       <table className="w-full text-left">
         <caption className="mb-1 text-left text-sm text-soft">The worst corner on the way, kPa</caption>
         <tbody>

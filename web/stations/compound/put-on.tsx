@@ -1,5 +1,13 @@
 import { useEffect, useRef, useState } from "react";
-import { type Bead, beadWidthMm, type Moment, PATTERNS, type Pattern, patternOf } from "#core/compound/index.ts";
+import {
+  type Bead,
+  beadWidthMm,
+  type Moment,
+  PATTERNS,
+  type Pattern,
+  patternOf,
+  usualDoseUl,
+} from "#core/compound/index.ts";
 import { type CompoundPlan, doseWords } from "#core/handwork/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
@@ -48,7 +56,12 @@ export function PutOn({ compound }: { compound: Compound }) {
             const chosen = event.target.value;
             const one = (Object.keys(PATTERNS) as Pattern[]).find((name) => name === chosen);
             play.stop();
-            if (one) keep({ ...plan, pattern: PATTERNS[one], ...patternOf(one, die, doseUl) });
+            if (one)
+              keep({
+                ...plan,
+                pattern: PATTERNS[one],
+                ...patternOf(one, die, usualDoseUl(one, die, plan.bondLineUm, doseUl)),
+              });
             else keep({ ...plan, pattern: OWN });
           }}
         >

@@ -10,6 +10,7 @@ import {
   type Pressing,
   patternOf,
   type SpreadInput,
+  usualDoseUl,
 } from "#core/compound/index.ts";
 import { COMPOUND, type CompoundPlan, readCompoundPlan, valueOf } from "#core/handwork/index.ts";
 import type { ProblemDetail } from "#core/problem/index.ts";
@@ -25,8 +26,6 @@ import { BROKEN, useJudgement, usePadSession } from "../../workers/use-pad-sessi
 const COARSE_MM = 0.5;
 const FINE_MM = 0.25;
 const STILL_MS = 250;
-/** A dose to begin with: what fills the bond line, and a third more for the corners. */
-const OVER = 1.35;
 const USUAL_DENSITY = 2.5;
 const LIQUID_METAL_DENSITY = 6.4;
 const USUAL_NOZZLE_MM = 2;
@@ -118,14 +117,14 @@ export function startPlan(
   bondLineUm: number,
 ): CompoundPlan {
   const kind = COMPOUND_KINDS[material.kind];
-  const dose = Math.round(die.widthMm * die.heightMm * bondLineUm * 1e-3 * OVER * 10) / 10;
   const pattern: Pattern = kind.conducts ? "spread" : "dot";
+  const dose = Math.ceil(usualDoseUl(pattern, die, bondLineUm) * 10) / 10;
   return {
     materialId: material.id,
     name: material.name,
     kind: material.kind,
     pattern: PATTERNS[pattern],
-    ...patternOf(pattern, die, kind.conducts ? dose / OVER : dose),
+    ...patternOf(pattern, die, dose),
     bondLineUm,
     densityGPerMl: material.densityGPerMl ?? (kind.conducts ? LIQUID_METAL_DENSITY : USUAL_DENSITY),
     nozzleMm: USUAL_NOZZLE_MM,

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import { type Advised, CHOICES, type ChoiceId } from "#contract";
+import { bringing, OFFERED } from "#core/quote/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { OtherCoolerNote } from "../../parts/cooler/other-cooler-note.tsx";
@@ -11,7 +12,7 @@ import { Skip } from "../../parts/service/skip.tsx";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { TextField } from "../../ui/field.tsx";
-import { figure, roleName } from "../../ui/format.ts";
+import { figure, roleName, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
@@ -75,6 +76,9 @@ function Recommendation({ data, serviceId, currency }: { data: Advised; serviceI
   const fault = faultOf(error);
   if (!advice) return null;
   const effort = advice.efforts[choice];
+  // What the quote says of the same work.
+  const offered = OFFERED.find((one) => one === choice);
+  const brings = offered && choice !== "leave" ? bringing(offered, data.findings, advice.expected) : null;
   const overruled = choice !== advice.recommended;
   const save = async (): Promise<void> => {
     const answer = await decide({ id: serviceId, body: { choice, recommended: advice.recommended, reason } });
@@ -88,11 +92,13 @@ function Recommendation({ data, serviceId, currency }: { data: Advised; serviceI
         <Fact
           label="Expected gain"
           value={
-            advice.expected.gainK < 0.5
+            brings === null || brings.gainK < 0.5
               ? "none to speak of"
-              : `${figure(advice.expected.gainK)} ± ${figure(2 * advice.expected.sdK)} K`
+              : `${figure(brings.gainK)} ± ${widthOf(brings.u95K)} K`
           }
         >
+          {brings !== null &&
+            `“${labelOf(choice)}” mends what is wrong in ${figure(100 * brings.mends, 0)} of 100 such cases. `}
           {advice.expected.words}
         </Fact>
         <Fact label="Hands and material" value={`${effort.minutes} min · ${figure(effort.material, 0)} ${currency}`}>

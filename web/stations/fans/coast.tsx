@@ -6,6 +6,7 @@ import type { ProblemDetail } from "#core/problem/index.ts";
 import { recordMicrophone } from "../../parts/readings/microphone.ts";
 import type { Marks } from "../../parts/steps/use-marks.ts";
 import { Button } from "../../ui/button.tsx";
+import { Caution } from "../../ui/caution.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { FileInput } from "../../ui/file-input.tsx";
 import { figure } from "../../ui/format.ts";
@@ -91,8 +92,9 @@ export function CoastSheet({ marks, count }: { marks: Marks; count: number }) {
   const fans = Array.from({ length: count }, (_, index) => index + 1);
   return (
     <Sheet title="Coasting down">
-      <p className="mb-3 text-soft">
-        Bring one fan to full speed, hold the others, cut its power while recording, wait until it stands.
+      <Caution of="coast" />
+      <p className="my-3 text-soft">
+        One fan at a time: bring it to full speed, cut its power while recording, wait until it stands.
       </p>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
         <SelectField label="Which" value={fan} onChange={(event) => setFan(Number(event.target.value))}>

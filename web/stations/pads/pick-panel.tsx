@@ -176,7 +176,7 @@ function Facts({ part, gaps, judgement, choice }: Props & { part: MapPart }) {
       <dl className="figure grid grid-cols-[auto_1fr] gap-x-3 text-sm">
         {(
           [
-            ["gap", `${figure(gap?.gapMm, 2)} ± ${figure(gap?.u95Mm, 2)} mm`],
+            ["gap", gap ? `${figure(gap.gapMm, 2)} ± ${figure(gap.u95Mm, 2)} mm` : "not measured"],
             [
               "squeezed",
               found?.contact

@@ -95,7 +95,13 @@ export function PlacePanel({
       }
     >
       <p className="figure text-3xl font-bold" aria-live="polite">
-        {figure(gap?.gapMm, 2)} <span className="text-lg font-semibold text-soft">± {figure(gap?.u95Mm, 2)} mm</span>
+        {gap ? (
+          <>
+            {figure(gap.gapMm, 2)} <span className="text-lg font-semibold text-soft">± {figure(gap.u95Mm, 2)} mm</span>
+          </>
+        ) : (
+          <span className="text-lg font-semibold text-soft">not measured yet</span>
+        )}
       </p>
       <p className="mb-3 text-sm text-soft">
         gap between part and cooler face, 95 %;{" "}

@@ -43,10 +43,12 @@ export function Verdict({
     >
       <p className="text-2xl font-bold" aria-live="polite">
         {die.seated ? `✓ The die seats with ${die.meanPressureKPa.toFixed(0)} kPa` : "✕ The die does not seat"}
-        {uneven && (
-          <span className="text-base font-semibold text-amber"> but unevenly: see the warning on the die</span>
-        )}
         {!any && <span className="text-base font-medium text-soft"> without any pads yet</span>}
+        {uneven && (
+          <span className="text-base font-semibold text-amber">
+            {any ? " but unevenly: see the warning on the die" : ", and unevenly: by its screws alone"}
+          </span>
+        )}
       </p>
       <dl className="figure mt-1 flex flex-wrap gap-x-5 gap-y-1 text-sm">
         {(

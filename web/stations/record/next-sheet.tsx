@@ -56,19 +56,29 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
   const fault = faultOf(error);
   return (
     <Sheet title="Next service">
-      <p className="text-2xl font-semibold" role="status">
-        {month(next.dueOn)}
-        <span className="ml-2 text-base font-normal text-soft">
-          95 %: {month(next.lowOn)} to {next.highOn ? month(next.highOn) : "beyond five years"}
-        </span>
-      </p>
-      <p className="mt-1 text-sm">{next.reason}</p>
+      {next.foretold ? (
+        <>
+          <p className="text-2xl font-semibold" role="status">
+            {month(next.dueOn)}
+            <span className="ml-2 text-base font-normal text-soft">
+              95 %: {month(next.lowOn)} to {next.highOn ? month(next.highOn) : "beyond five years"}
+            </span>
+          </p>
+          <p className="mt-1 text-sm">{next.reason}</p>
+        </>
+      ) : (
+        <p role="status">
+          <strong>None is foretold: no layer was renewed in this service.</strong> Say below which one lies on the die,
+          if somebody knows.
+        </p>
+      )}
       <div className="mt-3 grid gap-3 sm:grid-cols-3">
         <SelectField
           label="Layer on the die"
-          value={next.compound}
+          value={next.foretold ? next.compound : ""}
           onChange={({ target }) => keep({ compound: INTERFACES.find((one) => one === target.value) ?? null })}
         >
+          {!next.foretold && <option value="">not known</option>}
           {INTERFACES.map((one) => (
             <option key={one}>{one}</option>
           ))}

@@ -1,8 +1,19 @@
 import { format, parseISO } from "date-fns";
-import { type Card, type HandOverInput, type Limits, LOOK_OVER_ITEMS, type NextView, type Settings } from "#contract";
+import {
+  type Card,
+  type HandOverInput,
+  type Limits,
+  LOOK_OVER_ITEMS,
+  type NextView,
+  ranAt,
+  type ServiceView,
+  type Settings,
+} from "#contract";
 import type { HandSummary } from "#core/handwork/index.ts";
 import type { Outcome } from "#core/outcome/index.ts";
+import { padsThatWentIn } from "#core/padplan/index.ts";
 import { meaningOf } from "#core/quote/index.ts";
+import { leadingPair } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { CoolerLine } from "../../parts/cooler/cooler-line.tsx";
 import { QuietLine } from "../../parts/quiet/quiet-steps.tsx";
@@ -112,7 +123,7 @@ export function OwnerPage({
                       {runName(before)}
                       {(before.typed || after.typed) && " (typed from paper)"}
                       <span className="block text-xs text-soft">
-                        {day(before.createdAt)} → {day(after.createdAt)}
+                        {day(ranAt(before.analysis, before.createdAt))} → {day(ranAt(after.analysis, after.createdAt))}
                       </span>
                     </td>
                     <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
@@ -162,7 +173,12 @@ export function OwnerPage({
         <section>
           <h3 className="font-semibold">Done</h3>
           <ul className="list-disc pl-4">
-            {service.attempts.length > 1 && <li>Mounted {service.attempts.length} times until this result.</li>}
+            {service.attempts.length > 1 && (
+              <li>
+                Mounted {service.attempts.length} times until this result:{" "}
+                {service.attempts.slice(1).map(attemptWords(service.attempts)).join("; ")}.
+              </li>
+            )}
             {service.notes.map((note) => (
               <li key={note.id} className="break-words">
                 {[day(note.doneOn), note.person].filter(Boolean).join(", ")}: {note.work.join(", ")}
@@ -173,7 +189,7 @@ export function OwnerPage({
               <li key={words}>{words}</li>
             ))}
             {hands && <ByHand hands={hands} />}
-            {service.notes.length === 0 && !hands && <li>Nothing noted.</li>}
+            {service.notes.length === 0 && !hands && <li>Nothing was done to the card in this service.</li>}
             <Used service={service} />
             <CoolerLine serviceId={service.id} />
             {limits && <QuietLine service={service} limits={limits} />}
@@ -196,7 +212,7 @@ export function OwnerPage({
           </ul>
         )}
         <div className="space-y-2">
-          {next && (
+          {next?.foretold && (
             <section>
               <h3 className="font-semibold">
                 Next service: {monthOf(next.dueOn)}
@@ -268,14 +284,14 @@ const plainName = (role: string): string => PLAIN[role] ?? roleName(role);
 /** Every part with what came of it, in a line each. */
 function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
   const cells = [
-    ...sensors.map(({ role, changeK, jointU95K, verdict, known }) => ({
+    ...sensors.map(({ role, changeK, u95K, verdict, known }) => ({
       name: plainName(role),
       text:
         verdict === "no-real-change"
           ? known
             ? "no real change"
             : "not known yet"
-          : `${figure(Math.abs(changeK))} ± ${widthOf(jointU95K)} K ${verdict}`,
+          : `${figure(Math.abs(changeK))} ± ${widthOf(u95K)} K ${verdict}`,
     })),
     ...(gap
       ? [
@@ -284,7 +300,7 @@ function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
             text:
               gap.verdict === "no-real-change"
                 ? "no real change"
-                : `${figure(Math.abs(gap.changeK))} ± ${widthOf(gap.jointU95K)} K ${gap.verdict}`,
+                : `${figure(Math.abs(gap.changeK))} ± ${widthOf(gap.u95K)} K ${gap.verdict}`,
           },
         ]
       : []),
@@ -300,6 +316,15 @@ function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
     </dl>
   );
 }
+
+/** Why it was mounted again, and what was changed for it. */
+const attemptWords =
+  (all: ServiceView["attempts"]) =>
+  ({ number, changed }: ServiceView["attempts"][number]): string => {
+    const before = all.find((one) => one.number === number - 1);
+    const why = before && leadingPair(before.comparisons)?.outcome.headline;
+    return `${why ? `the one before came to “${inOwnersWords(why)}”; ` : ""}${changed || "mounted again"}`;
+  };
 
 /** What the steps tell: screws out and back, what was odd, minutes of hands. */
 function ByHand({ hands: { screwsOut, leftOver, odd, minutes } }: { hands: HandSummary }) {
@@ -327,14 +352,10 @@ function Used({ service }: Pick<StationProps, "service">) {
   const { data: stores } = api.useStoresQuery();
   const { data: uses = [] } = api.useUsesQuery(service.id);
   const replaced = service.notes.some((note) => note.work.includes("pads replaced") || note.work.includes("putty"));
-  const counts = new Map<string, number>();
-  for (const pick of Object.values(job?.plan.picks ?? {})) {
-    if (!pick) continue;
-    const name = stores?.materials.find((one) => one.id === pick.materialId)?.name ?? "pad";
-    const words = `${pick.thicknessMm} mm ${name}`;
-    counts.set(words, (counts.get(words) ?? 0) + 1);
-  }
-  const pads = [...counts].map(([words, count]) => `${count} × ${words}`);
+  const pads = padsThatWentIn(job?.plan.picks ?? {}, job?.plan.cutting ?? null).map(
+    ({ materialId, thicknessMm, count }) =>
+      `${count} × ${thicknessMm} mm ${stores?.materials.find((one) => one.id === materialId)?.name ?? "pad"}`,
+  );
   const used = uses
     .filter((use) => use.what === "")
     .map((use) => `${use.amount} ${plural(use.amount, use.unit)} ${use.materialName}`);

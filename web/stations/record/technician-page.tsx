@@ -1,6 +1,6 @@
 import { type Card, type ServiceView, STATIONS, type StepMarkInput } from "#contract";
 import { type BoardMap, screwWords } from "#core/boardmap/index.ts";
-import { foldMarks, type HandSummary, handTime, STEP, valueOf } from "#core/handwork/index.ts";
+import { assumedWords, foldMarks, type HandSummary, handTime, STEP, valueOf } from "#core/handwork/index.ts";
 import { IMPRINT_SIZE, readImprint } from "#core/imprint/index.ts";
 import { api } from "../../app/api.ts";
 import { BoardPlan, type PlanMarks } from "../../ui/board-plan.tsx";
@@ -105,6 +105,7 @@ function Maps({ serviceId, map }: { serviceId: string; map: BoardMap }) {
               <span className="font-semibold">{screw.id}:</span> {screwWords(screw) || "not described"}
             </li>
           ))}
+          {assumedWords(map) && <li className="text-soft">{assumedWords(map)}</li>}
         </ul>
       </div>
     </>

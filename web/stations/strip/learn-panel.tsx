@@ -21,7 +21,8 @@ export function LearnPanel({
   map: BoardMap;
   layer: Layer;
   tapped: "screw" | "plug";
-  onTapped: (kind: "screw" | "plug") => void;
+  /** Null where a tap can only be one of them. */
+  onTapped: ((kind: "screw" | "plug") => void) | null;
   learn: (...edits: MapEdit[]) => void;
   mark: (...made: readonly MadeMark[]) => void;
 }) {
@@ -44,16 +45,18 @@ export function LearnPanel({
   };
   return (
     <div className="space-y-3 rounded-xl border border-line bg-sheet p-4">
-      <Choice
-        label="A tap is"
-        value={tapped}
-        options={[
-          { value: "screw", label: "A screw" },
-          { value: "plug", label: "A plug or cable" },
-        ]}
-        onChange={onTapped}
-      />
-      {screw && (
+      {onTapped && (
+        <Choice
+          label="A tap is"
+          value={tapped}
+          options={[
+            { value: "screw", label: "A screw" },
+            { value: "plug", label: "A plug or cable" },
+          ]}
+          onChange={onTapped}
+        />
+      )}
+      {screw && tapped === "screw" && (
         <div
           ref={fields}
           role="group"

@@ -1,16 +1,7 @@
 import { useMemo, useState } from "react";
-import type { ServiceView } from "#contract";
+import { begunMs, type ServiceView } from "#contract";
 import { type BoardMap, EMPTY_MAP } from "#core/boardmap/index.ts";
-import {
-  type HandStep,
-  layerId,
-  learnId,
-  stripFault,
-  stripFound,
-  stripSteps,
-  warmthOf,
-  warmthWords,
-} from "#core/handwork/index.ts";
+import { type HandStep, layerId, learnId, stripFault, stripFound, stripSteps, warmthOf } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
 import { useLearn } from "../../parts/board/use-learn.ts";
 import type { MadeMark } from "../../parts/steps/use-marks.ts";
@@ -30,7 +21,7 @@ export function useStrip(service: ServiceView, boardModelId: string | null, isLo
   const [now] = useState(() => Date.now());
   const run = service.runs.findLast(({ side, leftOut }) => side === "before" && leftOut === "");
   const warmth = useMemo(
-    () => warmthWords(run ? warmthOf(run.analysis, Date.parse(run.createdAt), now) : null),
+    () => (run ? warmthOf(run.analysis, begunMs(run.analysis, run.createdAt), now) : null),
     [run, now],
   );
   const { turns } = turning;
@@ -58,7 +49,7 @@ export function useStrip(service: ServiceView, boardModelId: string | null, isLo
       if (learning && value !== "none" && value !== "on" && steps.some(({ id }) => id === learning))
         return [{ stepId: learning, what: "begun" }];
       if (step.kind !== "turn" || turning.kept) return [];
-      return [planMark(turns)];
+      return [planMark(step.turn ? turns : null)];
     },
   };
 }

@@ -14,7 +14,7 @@ import { StepMode } from "../../parts/steps/step-mode.tsx";
 import { pastOut, StepPlan } from "../../parts/steps/step-plan.tsx";
 import { StepsSheet } from "../../parts/steps/steps-sheet.tsx";
 import { TurnsProblem, turnsWaiting } from "../../parts/steps/turns-waiting.tsx";
-import { LinkButton } from "../../ui/button.tsx";
+import { Button, LinkButton } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
@@ -109,9 +109,13 @@ function Opening({
 
 function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string; strip: Strip; onClose: () => void }) {
   const { map, marks, turning, learn } = strip;
-  const [tapped, setTapped] = useState<"screw" | "plug">("screw");
+  const [chosen, setChosen] = useState<"screw" | "plug">("screw");
   const step = currentStep(strip.steps, marks.folded);
-  const cells = readImprint(valueOf(marks.folded, STEP.imprint)) ?? ALL_COVERED;
+  const learns = step?.learns ?? [];
+  const tapped = learns.includes(chosen) ? chosen : (learns[0] ?? "screw");
+  const seen = readImprint(valueOf(marks.folded, STEP.imprint));
+  const isSeen = seen !== null && seen !== undefined;
+  const cells = seen ?? ALL_COVERED;
   const setCells = (next: Imprint): void =>
     marks.mark({ stepId: STEP.imprint, what: "value", value: writeImprint(next) });
   const tap = (here: HandStep, at: { xMm: number; yMm: number }): void => {
@@ -138,12 +142,7 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
       steps={strip.steps}
       marks={marks}
       faultAt={strip.faultAt}
-      onDone={(one, value) => [
-        ...(one.kind === "imprint" && !readImprint(valueOf(marks.folded, STEP.imprint))
-          ? [{ stepId: STEP.imprint, what: "value" as const, value: writeImprint(cells) }]
-          : []),
-        ...strip.onDone(one, value),
-      ]}
+      onDone={strip.onDone}
       waiting={step?.kind === "turn" ? turnsWaiting(turning, marks.mark) : null}
       onClose={onClose}
       picture={
@@ -167,12 +166,24 @@ function Steps({ name, cardId, strip, onClose }: { name: string; cardId: string;
             map={map}
             layer={step.layer}
             tapped={tapped}
-            onTapped={setTapped}
+            onTapped={learns.length > 1 ? setChosen : null}
             learn={learn}
             mark={marks.mark}
           />
         ) : step?.kind === "imprint" ? (
-          map.die && <ImprintPhoto remote={strip.remote} die={map.die} onCells={setCells} />
+          <>
+            <Button
+              look={isSeen && cells.every((one) => one === "covered") ? "main" : "plain"}
+              className="min-h-16 w-full text-xl"
+              onClick={() => setCells(ALL_COVERED)}
+            >
+              It covered the whole die
+            </Button>
+            <p className="text-soft">
+              {isSeen ? "Kept as it is shown." : "Nothing is marked yet: going on leaves it as not looked at."}
+            </p>
+            {map.die && <ImprintPhoto remote={strip.remote} die={map.die} onCells={setCells} />}
+          </>
         ) : step?.kind === "turn" ? (
           <>
             <TurnsProblem turning={turning} />

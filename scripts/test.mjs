@@ -2,6 +2,7 @@
 import { spawn } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
+import { stripVTControlCharacters } from "node:util";
 import { root } from "./bundle.mjs";
 
 const results = join(root, "test-results");
@@ -13,6 +14,8 @@ const minutes = () => `${((Date.now() - begun) / 60_000).toFixed(1)} min`;
 
 let passed = 0;
 let failed = 0;
+/** What failed and why: told last, where whoever reads only the end of it finds it. */
+const faults = [];
 
 /** Runs a command; what it says is printed whole when it ends, or as it comes where `live`. @returns whether it went well */
 function run(name, command, args, { live = false, env = {} } = {}) {
@@ -30,6 +33,7 @@ function run(name, command, args, { live = false, env = {} } = {}) {
         console.log(`\n── ${name} (${minutes()})`);
         process.stdout.write(Buffer.concat(said));
       }
+      if (code !== 0 && !live) faults.push({ name, why: Buffer.concat(said).toString() });
       resolve(code === 0);
     };
     child.once("close", end).once("error", () => end(1));
@@ -42,16 +46,19 @@ async function checks(row) {
     else failed++;
   }
 }
-/** A suite that writes a report. @returns its tests with what each took, s */
+/** A suite that writes a report. @returns its tests with what each took, s; those that failed are noted */
 async function suite(name, command, args, report, read, options) {
   const ok = await run(name, command, args, options);
   try {
     const { good, bad, tests } = read(JSON.parse(readFileSync(report, "utf8")));
     passed += good;
     failed += bad + (ok || bad > 0 ? 0 : 1);
+    if (!ok && bad === 0) faults.push({ name, why: "ended with a fault outside its tests" });
+    faults.push(...tests.filter(({ why }) => why));
     return tests;
-  } catch {
+  } catch (error) {
     failed++;
+    faults.push({ name, why: `left no report: ${error}` });
     return [];
   }
 }
@@ -79,6 +86,7 @@ const browserTests = ({ suites = [], specs = [] }, file) => [
     tests.map(({ results: runs }) => ({
       name: `e2e/${file}: ${title}`,
       s: runs.reduce((s, { duration }) => s + duration, 0) / 1000,
+      why: runs.map(({ error }) => error?.message ?? "").join("\n"),
     })),
   ),
   ...suites.flatMap((one) => browserTests(one, one.file ?? file)),
@@ -92,9 +100,10 @@ const units = await suite(
     good: report.numPassedTests,
     bad: report.numFailedTests + report.numPendingTests,
     tests: report.testResults.flatMap(({ name, assertionResults }) =>
-      assertionResults.map(({ fullName, duration }) => ({
+      assertionResults.map(({ fullName, duration, failureMessages }) => ({
         name: `${relative(name)}: ${fullName}`,
         s: (duration ?? 0) / 1000,
+        why: failureMessages?.join("\n"),
       })),
     ),
   }),
@@ -122,6 +131,8 @@ for (const [name, tests] of [
   for (const one of tests.toSorted((a, b) => b.s - a.s).slice(0, 20))
     console.log(`${one.s.toFixed(1).padStart(7)} s  ${one.name.slice(0, 150)}`);
 }
+for (const { name, why } of faults)
+  console.log(`\nFAILED  ${name}\n${stripVTControlCharacters(why).slice(0, 1500)}`);
 console.log(`\nAll of it took ${minutes()}.`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -81,7 +81,7 @@ test("an export comes in again on another machine", async ({ page }) => {
 
 test("a million samples are read, drawn, zoomed and moved by keys, wheel and hand", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Million");
+  await bench.openNewCard("Brevane", "Million");
   await bench.station("Baseline");
   const rows = Array.from(
     { length: 1_000_000 },

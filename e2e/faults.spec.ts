@@ -15,7 +15,7 @@ const file = "input[type=file]";
 
 test("each log that is none gets its message, and what was typed stays", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Tarn 8");
+  await bench.openNewCard("Brevane", "Tarn 8");
   await bench.station("Baseline");
   const cases: Array<[string, string | Buffer, RegExp]> = [
     ["empty.csv", "", /file is empty/],
@@ -47,7 +47,7 @@ test("a log whose room has 70 'degrees' is questioned, and roles can be changed 
   page,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Tarn 9");
+  await bench.openNewCard("Brevane", "Tarn 9");
   await bench.station("Baseline");
   const text = `Time [s],GPU temp [°C],Room [°C],T9\n${Array.from({ length: 900 }, (_, t) => `${t},${(150 - 60 * Math.exp(-t / 90)).toFixed(1)},70.2,44`).join("\n")}\n`;
   await bench.dropRun(textFile("fahrenheit.csv", text), "Fixed");
@@ -64,7 +64,7 @@ test("a log whose room has 70 'degrees' is questioned, and roles can be changed 
 
 test("two windows on one card: the second is told, and can keep or take over", async ({ page, context }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Reed 5");
+  await bench.openNewCard("Quillmar", "Reed 5");
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByLabel("What the owner complains of").fill("loud");
@@ -86,7 +86,7 @@ test("two windows on one note and one board model: the second takes over with wh
   context,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Reed 6");
+  await bench.openNewCard("Quillmar", "Reed 6");
   await bench.skipBaseline("only the fans are oiled");
   await bench.noteByHand();
   await page.getByLabel("cleaned").check();
@@ -126,7 +126,7 @@ test("two windows on one note and one board model: the second takes over with wh
 
 test("a run without room air is kept, can't be compared, and can once the air is added", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Skar 40");
+  await bench.openNewCard("Ostrel", "Skar 40");
   await bench.station("Baseline");
   await bench
     .dropRun(logFile("b.csv", { sensors: { room: null }, faults: { dryPaste: 0.6 } }), "Fixed")
@@ -146,7 +146,7 @@ test("a run without room air is kept, can't be compared, and can once the air is
 
 test("a photo that is no picture is refused, a real one shown; removing can be undone", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Skar 60");
+  await bench.openNewCard("Ostrel", "Skar 60");
   await page.locator(file).first().setInputFiles(textFile("x.jpg", "no picture"));
   await expect(page.getByRole("alert")).toContainText("x.jpg: This file is not a picture");
   const png = await page.screenshot({ clip: { x: 0, y: 0, width: 80, height: 60 } });
@@ -160,7 +160,7 @@ test("a photo that is no picture is refused, a real one shown; removing can be u
 
 test("the server stops while something is typed: the page says so, keeps it, and goes on", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Sedge 9");
+  await bench.openNewCard("Quillmar", "Sedge 9");
   await page.getByLabel("What the owner complains of").fill("black screens");
   const address = page.url();
   await app.stop("SIGKILL");
@@ -199,7 +199,7 @@ test("a window left open across an update says so, loads itself anew, and keeps 
 
 test("a log of 500 MB is refused before it is read, and the next one goes through", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Loch 5");
+  await bench.openNewCard("Brevane", "Loch 5");
   await bench.station("Baseline");
   const folder = mkdtempSync(join(tmpdir(), "algidus-large-"));
   try {

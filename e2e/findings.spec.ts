@@ -20,7 +20,7 @@ test("a card is handed over: two pages, what goes into the box, a file that open
   browser,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Loch 9", { serial: "HAND-1", owner: "Mira Tolland" });
+  await bench.openNewCard("Brevane", "Loch 9", { serial: "HAND-1", ownerName: "Mira Tolland" });
   cardId = /cards\/([\w-]+)/.exec(page.url())?.[1] ?? "";
   await bench.station("Baseline");
   await bench.dropRun(logFile("before.csv", { faults: { dryPaste: 0.6 } }), "fixed");

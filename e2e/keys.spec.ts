@@ -67,7 +67,7 @@ test("no picture at power-on: its steps come up at once, are ticked off, and Ben
   page,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Dark 1");
+  await bench.openNewCard("Quillmar", "Dark 1");
   await page.getByRole("radiogroup", { name: "Picture" }).getByRole("radio", { name: "No", exact: true }).click();
   await expect(page.getByRole("heading", { name: /No picture\. Rule out, in this order: 0 of 6/ })).toBeFocused();
   await page.getByLabel("1. Supply’s own switch on").check();
@@ -88,8 +88,8 @@ test("a card is removed, found under Removed, and put back; cards are narrowed b
   page,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Gone 3", { owner: "Ylva" });
-  await bench.takeInCard("Brevane", "Stays 3", { owner: "Tomas" });
+  await bench.openNewCard("Brevane", "Gone 3", { ownerName: "Ylva" });
+  await bench.openNewCard("Brevane", "Stays 3", { ownerName: "Tomas" });
   await bench.open("/cards");
   await page.getByLabel("Owner").fill("ylva");
   await expect(page.getByText("One card found")).toBeAttached();
@@ -114,7 +114,7 @@ test("a compound as one calls it is added to the stores and drawn from there; th
   page,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Paste 2");
+  await bench.openNewCard("Quillmar", "Paste 2");
   await bench.skipBaseline("came without its cooler");
   await bench.noteByHand();
   await page.getByLabel("repasted").check();

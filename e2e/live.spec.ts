@@ -39,7 +39,7 @@ function wavOf(samples: readonly number[], rateHz: number): Buffer {
 
 test("first power-on is led through; a card that fails is set aside and comes back", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Reed 5");
+  await bench.openNewCard("Quillmar", "Reed 5");
   const answer = (item: string, words: string) =>
     page.getByRole("radiogroup", { name: item, exact: true }).getByRole("radio", { name: words, exact: true }).click();
   await answer("Supply and connectors", "Yes");
@@ -67,7 +67,7 @@ test("a whole protocol runs on the simulated bench while the page is away, with 
   await expect(page.getByText("hidden card 21 · 60 times real speed")).toBeVisible();
   await expectAccessible(page);
 
-  await bench.takeInCard("Ostrel", "Fjell 71");
+  await bench.openNewCard("Ostrel", "Fjell 71");
   await bench.station("Baseline");
   await page.getByLabel("Protocol", { exact: true }).selectOption("Fixed fan");
   await page.getByRole("button", { name: "Start", exact: true }).click();
@@ -95,7 +95,7 @@ test("a whole protocol runs on the simulated bench while the page is away, with 
 test("a run stopped by hand is kept; two pages can't start the same bench", async ({ page }) => {
   const bench = new Bench(page, app);
   await addBench(bench, "Right bench", "22", "40");
-  await bench.takeInCard("Brevane", "Loch 9");
+  await bench.openNewCard("Brevane", "Loch 9");
   await bench.station("Baseline");
   const choose = async (one: typeof page): Promise<void> => {
     await one.getByLabel("Test bench", { exact: true }).selectOption("Right bench");
@@ -125,7 +125,7 @@ test("after the work the run begins as the one before was made, and its typed ro
 }) => {
   const bench = new Bench(page, app);
   await addBench(bench, "Quiet bench", "23");
-  await bench.takeInCard("Brevane", "Loch 11");
+  await bench.openNewCard("Brevane", "Loch 11");
   await bench.station("Baseline");
   await page
     .locator("input[type=file]")
@@ -165,7 +165,7 @@ test("a protocol is changed, kept as one's own and run on a bench that a script 
     });
   expect((await send(30, 15)).status()).toBe(200);
 
-  await bench.takeInCard("Brevane", "Tarn 20");
+  await bench.openNewCard("Brevane", "Tarn 20");
   await bench.station("Baseline");
   await page.getByLabel("Test bench", { exact: true }).selectOption("Script bench");
   await page.getByText("Change the protocol").click();
@@ -193,7 +193,7 @@ test("a recording gives level, blade pass and tick; once calibrated, dBA go into
     Math.round(900 * Math.sin((2 * Math.PI * 225 * k) / rate) + (k % turn < 24 ? 9000 * Math.sin(k * 2.1) : 0)),
   );
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Reed 8");
+  await bench.openNewCard("Quillmar", "Reed 8");
   await bench.station("Baseline");
   await page.getByRole("button", { name: "Take a reading" }).click();
   await page.getByRole("radio", { name: "Sound level" }).click();
@@ -215,7 +215,7 @@ test("a recording gives level, blade pass and tick; once calibrated, dBA go into
 
 test("open it or leave it: recommended with reasons and figures, overruled only with a reason", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Skar 44");
+  await bench.openNewCard("Ostrel", "Skar 44");
   await bench.station("Decide");
   await expect(page.getByText("Nothing to decide on yet")).toBeVisible();
   await bench.station("Baseline");

@@ -388,7 +388,7 @@ test("what was used leaves the stock; a danger is accepted by hand and stands on
   await press(page, "Save the lot");
   await expect(page.getByRole("cell", { name: "1 g" })).toBeVisible();
 
-  await bench.takeInCard("Ostrel", "Fjell 41");
+  await bench.openNewCard("Ostrel", "Fjell 41");
   await bench.station("Compound");
   await page.getByLabel("What", { exact: true }).selectOption({ label: "Liquid metal · lot (1 g)" });
   await page.getByLabel("How much (g)").fill("9 g");

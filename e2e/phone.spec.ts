@@ -14,10 +14,10 @@ test("on a phone: the station is in view, the drop box and Keep within one scree
 }) => {
   const bench = new Bench(page, app);
   await page.setViewportSize({ width: 360, height: 740 });
-  await bench.takeInCard("Quillmar", "Pocket 4");
+  await bench.openNewCard("Quillmar", "Pocket 4");
   await bench.station("Baseline");
   await expect(page.getByText("Drop the log of a baseline run")).toBeInViewport();
-  await bench.takeInCard("Quillmar", LONG, { serial: LONG, owner: LONG });
+  await bench.openNewCard("Quillmar", LONG, { serial: LONG, ownerName: LONG });
   await page.setViewportSize({ width: 320, height: 640 });
   const fits = async (): Promise<void> => {
     await expectStill(page);
@@ -60,7 +60,7 @@ test("the record is one an owner can read: address, price, photos, plain words; 
   await page.getByLabel("Address").fill("4 Quay Lane");
   await page.getByRole("button", { name: "Save settings" }).click();
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
-  await bench.takeInCard("Brevane", "Reads 2");
+  await bench.openNewCard("Brevane", "Reads 2");
   const png = await page.screenshot({ clip: { x: 0, y: 0, width: 80, height: 60 } });
   await page.locator("input[type=file]").first().setInputFiles({ name: "a.png", mimeType: "image/png", buffer: png });
   await expect(page.getByRole("img", { name: "Photo 1" })).toBeVisible();

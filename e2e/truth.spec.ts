@@ -59,7 +59,7 @@ test("a card that came out worse is mounted again: what was changed is said, the
   page,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Twice 2");
+  await bench.openNewCard("Ostrel", "Twice 2");
   const keep = async (name: string, more: Parameters<typeof logFile>[1]): Promise<void> => {
     await page.locator(FILES).first().setInputFiles(logFile(name, more));
     await page.getByRole("button", { name: "Keep this run" }).click();
@@ -95,7 +95,7 @@ test("a card that came out worse is mounted again: what was changed is said, the
 
 test("a log of three loads shows them, and each that is ticked becomes a run of its own", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Three");
+  await bench.openNewCard("Quillmar", "Three");
   await bench.station("Baseline");
   const loads = [
     { fromS: 60, toS: 960, watts: 200 },

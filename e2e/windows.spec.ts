@@ -48,7 +48,7 @@ test("a log that was dropped and what was typed for it wait, over leaving the st
   page,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Waiting 3");
+  await bench.openNewCard("Ostrel", "Waiting 3");
   await bench.station("Baseline");
   await page.locator("input[type=file]").first().setInputFiles(logFile("waits.csv"));
   await page.getByLabel("Name of this run").fill("morning");
@@ -94,7 +94,7 @@ test("two windows do not share what is typed: the second is told, and takes it o
 
 test("taking over changes only what this window changed", async ({ page, context }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Fields 5");
+  await bench.openNewCard("Ostrel", "Fields 5");
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByLabel("Owner", { exact: true }).fill("Runa");

@@ -53,7 +53,7 @@ test("a draft outlives a reload before anything was saved", async ({ page }) => 
 
 test("opening without a baseline is warned of, and a station is skipped with its reason only", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Loch 3");
+  await bench.openNewCard("Brevane", "Loch 3");
   await bench.station("Clean");
   await expect(page.getByText("There is no baseline yet")).toBeVisible();
   await bench.station("Baseline");
@@ -72,7 +72,7 @@ test("opening without a baseline is warned of, and a station is skipped with its
 
 test("notes are changed, removed and put back", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Skar 50");
+  await bench.openNewCard("Ostrel", "Skar 50");
   await bench.skipBaseline("only the fans are oiled");
   await bench.noteByHand();
   await page.getByRole("button", { name: "Save the note" }).click();
@@ -105,7 +105,7 @@ const LONG_STEPS = [
 
 test("several logs wait in line, each under its own conditions; automatic pairs with automatic", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Ostrel", "Fjell 80");
+  await bench.openNewCard("Ostrel", "Fjell 80");
   await bench.station("Baseline");
   const worn = { faults: { dryPaste: 0.5 } };
   await page
@@ -141,7 +141,7 @@ test("a run stopped early says where it would settle and how long to go on; remo
   page,
 }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Sedge 7");
+  await bench.openNewCard("Quillmar", "Sedge 7");
   await bench.station("Baseline");
   const steps = [
     { durationS: 40, load: 0 },
@@ -171,7 +171,7 @@ test("a run stopped early says where it would settle and how long to go on; remo
 
 test("the working of a figure can be opened, lines hidden, values read under the cursor", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Sedge 8");
+  await bench.openNewCard("Quillmar", "Sedge 8");
   await bench.station("Baseline");
   await page.getByRole("button", { name: "Throttled baseline" }).click();
   await page.getByRole("button", { name: "Keep this run" }).click();
@@ -191,7 +191,7 @@ test("the working of a figure can be opened, lines hidden, values read under the
 
 test("one JSON object per line and a German log are read like any other", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Brevane", "Tarn 14");
+  await bench.openNewCard("Brevane", "Tarn 14");
   await bench.station("Baseline");
   const rows = Array.from({ length: 900 }, (_, t) =>
     JSON.stringify({
@@ -225,7 +225,7 @@ test("one JSON object per line and a German log are read like any other", async 
 
 test("a log of two cards under load asks which one, and keeps the other's figures out", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Twin");
+  await bench.openNewCard("Quillmar", "Twin");
   await bench.station("Baseline");
   const rows = Array.from({ length: 900 }, (_, s) => {
     const [one, two] = [30, 45].map((rise) => (22 + rise * (1 - Math.exp(-s / 90))).toFixed(1));
@@ -285,7 +285,7 @@ test("limits of a board show on the ladder; settings and passphrase are checked 
 
 test("cards are found by any of their words, and '/' leads there", async ({ page }) => {
   const bench = new Bench(page, app);
-  await bench.takeInCard("Quillmar", "Needle 1", { serial: "XX-77", owner: "Ilka Brandsund" });
+  await bench.openNewCard("Quillmar", "Needle 1", { serial: "XX-77", ownerName: "Ilka Brandsund" });
   await bench.open();
   await expect(page.getByRole("heading", { name: "Bench" })).toBeVisible();
   await page.keyboard.press("/");

@@ -131,8 +131,7 @@ for (const [name, tests] of [
   for (const one of tests.toSorted((a, b) => b.s - a.s).slice(0, 20))
     console.log(`${one.s.toFixed(1).padStart(7)} s  ${one.name.slice(0, 150)}`);
 }
-for (const { name, why } of faults)
-  console.log(`\nFAILED  ${name}\n${stripVTControlCharacters(why).slice(0, 1500)}`);
+for (const { name, why } of faults) console.log(`\nFAILED  ${name}\n${stripVTControlCharacters(why).slice(0, 1500)}`);
 console.log(`\nAll of it took ${minutes()}.`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

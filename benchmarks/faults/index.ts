@@ -7,8 +7,9 @@ import { damage } from "./damage.ts";
 import { fuzz } from "./fuzz.ts";
 import { kills } from "./kills.ts";
 import { load } from "./load.ts";
+import { sent } from "./sent.ts";
 
-const PARTS: Record<string, (folder: string) => Promise<void>> = { kills, damage, load, fuzz };
+const PARTS: Record<string, (folder: string) => Promise<void>> = { kills, damage, load, fuzz, sent };
 
 const only = process.argv.slice(2);
 const begun = performance.now();

@@ -6,6 +6,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Page } from "@playwright/test";
+import { type CardInput, EMPTY_CARD } from "#contract/index.ts";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
 import { copyDemo } from "./fill-demo.ts";
 import { lateServer, paintLate } from "./late.ts";
@@ -103,6 +104,16 @@ export class Bench {
     if (more.serial) await this.page.getByLabel("Serial number").fill(more.serial);
     if (more.owner) await this.page.getByLabel("Owner", { exact: true }).fill(more.owner);
     await this.page.getByRole("button", { name: "Take in" }).click();
+    await expect(this.page.getByRole("heading", { name: `${maker} ${model}` })).toBeVisible();
+  }
+
+  /** A card that was taken in before: `slice.spec.ts` and `keys.spec.ts` take cards in on the page. */
+  async openNewCard(maker: string, model: string, more: Partial<CardInput> = {}): Promise<void> {
+    const made = await this.page.request.post(this.app.url("/api/cards"), {
+      data: { ...EMPTY_CARD, maker, model, ...more },
+    });
+    const { id } = (await made.json()) as { id: string };
+    await this.open(`/cards/${id}`);
     await expect(this.page.getByRole("heading", { name: `${maker} ${model}` })).toBeVisible();
   }
 

@@ -1,4 +1,5 @@
 import { expect, type Page } from "@playwright/test";
+import { EMPTY_CARD } from "#contract/index.ts";
 import type { BoardMap } from "#core/boardmap/index.ts";
 import { type App, Bench } from "./app.ts";
 
@@ -19,22 +20,7 @@ export async function takeInOpen(
   const bench = new Bench(page, app);
   await bench.open();
   const { request } = page;
-  const card = {
-    maker: "Ostrel",
-    model: "Strip 7",
-    serial,
-    boardModelId: null,
-    newBoardModel: board,
-    holder: "stock",
-    ownerName: "",
-    price: null,
-    ageYears: null,
-    useKind: "games",
-    complaint: "",
-    seal: "unknown",
-    warranty: "not asked",
-    lookOver: [],
-  };
+  const card = { ...EMPTY_CARD, maker: "Ostrel", model: "Strip 7", serial, newBoardModel: board, holder: "stock" };
   const made = (await (await request.post(app.url("/api/cards"), { data: card })).json()) as Made;
   await request.put(app.url(`/api/services/${made.serviceId}/skip`), {
     data: { station: "baseline", reason: "dead on arrival" },

@@ -107,6 +107,15 @@ const BODY_FAULTS: Readonly<Record<string, ProblemDetail>> = {
   },
 };
 
+const BAD_PACKING: ProblemDetail = {
+  code: "bad-body",
+  what: "The body is not packed as its header says.",
+  remedy: "Send it plain, or pack it again.",
+};
+/** The packers of Node name their faults `Z_DATA_ERROR`, `ERR__ERROR_FORMAT_…` (Brotli), `ZSTD_error_…`. */
+const isUnpacking = (error: unknown): boolean =>
+  error instanceof Error && "code" in error && /^(Z_|ERR__ERROR_|ZSTD_)/.test(String(error.code));
+
 /** The one place where faults become answers. */
 export function faultHandler(log: (error: unknown) => void): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
@@ -126,7 +135,7 @@ export function faultHandler(log: (error: unknown) => void): ErrorRequestHandler
           : BAD_UPLOAD,
       );
     const type = typeof error === "object" && error !== null && "type" in error ? String(error.type) : "";
-    const bad = BODY_FAULTS[type];
+    const bad = BODY_FAULTS[type] ?? (type === "" && isUnpacking(error) ? BAD_PACKING : undefined);
     if (bad) return sendProblem(response, bad);
     // Whoever asked went away in the middle of it: there is nobody to answer, and no fault.
     if (request.readableAborted || response.destroyed) return response.end();

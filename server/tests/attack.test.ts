@@ -49,6 +49,8 @@ describe("what is wrong with a request is told by what it is, not by the words o
     ["an unknown packing", "{}", { "Content-Encoding": "zebra" }, 415, "bad-encoding"],
     ["an unknown character set", "{}", { "Content-Type": "application/json; charset=utf-99" }, 415, "bad-encoding"],
     ["half a document", '{"maker":', {}, 400, "bad-body"],
+    ["what is not packed as gzip", "{}", { "Content-Encoding": "gzip" }, 400, "bad-body"],
+    ["what is not packed as brotli", "{}", { "Content-Encoding": "br" }, 400, "bad-body"],
     ["a list for an object", "[]", {}, 422, "bad-input"],
   ])("%s", async (_, body, headers, status, code) => {
     const answer = await raw("/api/cards", body, { "Content-Type": "application/json", ...headers });

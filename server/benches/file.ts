@@ -11,7 +11,7 @@ const GONE_AFTER = 25;
 
 /** Follows a file that a logger appends to, from its present end on. Times are those of arrival. */
 export const openFile: OpenDriver = async ({ path, resumed }) => {
-  const head = await headOf(path);
+  const { head, size: found } = await headOf(path);
   const firstLine = head.split(/\r?\n/).find((line) => /[,;\t]/.test(line)) ?? "";
   const { data, meta } = Papa.parse<string[]>(firstLine, { delimitersToGuess: [",", ";", "\t"] });
   const channels = channelsFrom((data[0] ?? []).map((cell) => cell.trim()));
@@ -27,12 +27,12 @@ export const openFile: OpenDriver = async ({ path, resumed }) => {
   let closed = false;
   const clock = runClock(resumed);
   /** Bytes that are read; what the logger wrote while the server was away is read then. */
-  let from = resumed?.place ?? -1;
+  let from = resumed?.place ?? found;
   let rest = "";
   let lastS = resumed?.times.at(-1);
   return {
     channels: channels.map(({ header, role, unit }) => ({ header, role, unit })),
-    place: () => (from < 0 ? null : from - Buffer.byteLength(rest)),
+    place: () => from - Buffer.byteLength(rest),
     start(listener) {
       let missing = 0;
       let previous = "";
@@ -41,7 +41,6 @@ export const openFile: OpenDriver = async ({ path, resumed }) => {
           const { size } = await regular(path);
           missing = 0;
           // A shorter file was begun anew by its logger.
-          if (from < 0) from = size;
           if (size < from) from = 0;
           if (size > from) {
             const text = rest + (await piece(path, from, size));
@@ -137,10 +136,10 @@ async function regular(path: string): Promise<{ size: number }> {
   return found;
 }
 
-async function headOf(path: string): Promise<string> {
+async function headOf(path: string): Promise<{ head: string; size: number }> {
   try {
     const { size } = await regular(path);
-    return await piece(path, 0, Math.min(size, HEAD_BYTES));
+    return { head: await piece(path, 0, Math.min(size, HEAD_BYTES)), size };
   } catch (error) {
     if (error instanceof Problem) throw error;
     throw new Problem({

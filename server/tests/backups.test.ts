@@ -23,7 +23,7 @@ import { openStore } from "../db/open.ts";
 import { checkDatabase } from "../services/check.ts";
 import { openContext } from "../start.ts";
 import { firstVersion } from "./first-version.ts";
-import { dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
+import { dropRun, openTestServer, type TestServer, takeIn, until } from "./server.ts";
 
 let folder: string;
 beforeEach(() => {
@@ -33,16 +33,6 @@ afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
 const DAY_MS = 86_400_000;
 const keeping = async (server: TestServer): Promise<Keeping> => (await server.ask<Keeping>("GET", "/api/backups")).body;
-
-/** Asks until it is so. */
-async function until<T>(ask: () => Promise<T>, isSo: (found: T) => boolean): Promise<T> {
-  for (const start = Date.now(); ; ) {
-    const found = await ask();
-    if (isSo(found)) return found;
-    if (Date.now() - start > 60_000) throw new Error(`It never was so; the last was ${JSON.stringify(found)}.`);
-    await new Promise((resolve) => setTimeout(resolve, 5));
-  }
-}
 
 describe("the rule of what is kept", () => {
   /** As it goes day after day for two years: one is taken, then the rule is held to. */
@@ -248,7 +238,7 @@ describe("a change of the layout", () => {
       });
       const dead = new Promise((resolve) => child.once("exit", resolve));
       await until(
-        () => Promise.resolve(existsSync(`${file}.before-${layout}.bak.part`)),
+        () => existsSync(`${file}.before-${layout}.bak.part`),
         (is) => is || child.exitCode !== null,
       );
       await new Promise((resolve) => setTimeout(resolve, round * 8));

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Card, type DayNow, type DayTerms, type DayView, NO_TERMS, type Settings } from "#contract";
-import { CARD, dropRun, openTestServer, type TestServer, takeIn } from "./server.ts";
+import { CARD, dropRun, openTestServer, type TestServer, takeIn, until } from "./server.ts";
 
 const ALWAYS = Array.from({ length: 7 }, () => ({ fromMin: 0, untilMin: 1440 }));
 let server: TestServer;
@@ -14,14 +14,11 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 /** The day once its plan is of what it shows. */
-async function planned(isIt: (day: DayView) => boolean = () => true): Promise<DayView> {
-  for (let tries = 0; tries < 120; tries++) {
-    const { body } = await server.ask<DayView>("GET", "/api/day");
-    if (!body.planning && (body.plan || body.problem) && isIt(body)) return body;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error("no plan came");
-}
+const planned = (isIt: (day: DayView) => boolean = () => true): Promise<DayView> =>
+  until(
+    async () => (await server.ask<DayView>("GET", "/api/day")).body,
+    (day) => !day.planning && (day.plan ?? day.problem) !== null && isIt(day),
+  );
 const terms = (more: Partial<DayTerms>, version: number) =>
   server.ask<DayTerms & { version: number; code?: string }>("PUT", `/api/services/${card.serviceId}/terms`, {
     ...NO_TERMS,

@@ -9,6 +9,7 @@ import { numberIn } from "../benches/numbers.ts";
 import { poll } from "../benches/poll.ts";
 import { seen } from "../benches/push.ts";
 import { hiddenCard } from "../benches/simulated-card.ts";
+import { until } from "./server.ts";
 
 let folder: string;
 beforeAll(() => {
@@ -38,14 +39,6 @@ function collector() {
     },
   };
   return { seen, listener };
-}
-
-async function until(good: () => boolean): Promise<void> {
-  const end = Date.now() + 15_000;
-  while (!good()) {
-    if (Date.now() > end) throw new Error("still waiting");
-    await new Promise((resolve) => setTimeout(resolve, 20));
-  }
 }
 
 describe("numbers of loggers", () => {
@@ -78,7 +71,7 @@ describe("polling", () => {
       listener,
       runClock(undefined),
     );
-    await until(() => seen.gone !== "");
+    await until(() => seen.gone, Boolean);
     polling.stop();
     expect(seen.samples.map((one) => one.values[0])).toEqual([1, 2, 5]);
     expect(seen.gone).toMatch(/can’t be read any more \(unplugged\)/);
@@ -95,11 +88,16 @@ describe("a followed file", () => {
     const driver = await openDriver(input({ driver: "file", path }));
     const { seen, listener } = collector();
     driver.start(listener);
-    await new Promise((resolve) => setTimeout(resolve, 300));
     writeFileSync(path, `${header}\n51,1000\n`);
-    await until(() => seen.samples.length >= 1);
+    await until(
+      () => seen.samples.length,
+      (count) => count >= 1,
+    );
     appendFileSync(path, "52,1010\n53,1020\n");
-    await until(() => seen.samples.length >= 3);
+    await until(
+      () => seen.samples.length,
+      (count) => count >= 3,
+    );
     await driver.close();
     expect(seen.samples.map((one) => one.values)).toEqual([
       [51, 1000],

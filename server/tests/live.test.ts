@@ -15,7 +15,7 @@ import {
 import { PROTOCOLS, temperatureOf } from "#core";
 import { openStore } from "../db/open.ts";
 import { MOST_PER_ADDRESS } from "../routes/watchers.ts";
-import { openTestServer, type TestServer, takeIn } from "./server.ts";
+import { openTestServer, type TestServer, takeIn, until } from "./server.ts";
 
 let server: TestServer;
 let serviceId: string;
@@ -48,16 +48,6 @@ function start(bench: TestBench, more: Partial<LiveStart> = {}, from = server) {
     roomC: null,
     ...more,
   });
-}
-
-async function until<T>(look: () => Promise<T>, good: (found: T) => boolean, ms = 60_000): Promise<T> {
-  const end = Date.now() + ms;
-  for (;;) {
-    const found = await look();
-    if (good(found)) return found;
-    if (Date.now() > end) throw new Error(`still waiting, last saw ${JSON.stringify(found).slice(0, 400)}`);
-    await new Promise((resolve) => setTimeout(resolve, 60));
-  }
 }
 const readLive = (id: string, from = server) => from.ask<LiveRun>("GET", `/api/live/${id}`).then(({ body }) => body);
 
@@ -329,7 +319,6 @@ describe("a logger's file", () => {
     writeFileSync(path, "Time;GPU temp [°C];Board power [W]\n0;40,5;20\n");
     const bench = await addBench({ driver: "file", path });
     const { body: live } = await start(bench, { roomC: 22 });
-    await new Promise((resolve) => setTimeout(resolve, 400));
     appendFileSync(path, "1;41,5;180\n1;41,5;180\n2;warm;181\n3;43,");
     appendFileSync(path, "5;182\n");
     const seen = await until(

@@ -19,7 +19,7 @@ import {
 } from "#contract";
 import type { ProblemDetail } from "#core";
 import { addScrew, type BoardMap, EMPTY_MAP, PACKAGES, type Package, stampPart } from "#core/boardmap/index.ts";
-import { openTestServer, type TestServer, takeIn } from "./server.ts";
+import { openTestServer, type TestServer, takeIn, until } from "./server.ts";
 
 let server: TestServer;
 let card: Card;
@@ -334,18 +334,14 @@ it("a card whose pads have to be bought waits for them in the plan until they ar
   const { body: open } = await server.ask<OpenPads[]>("GET", "/api/pads/open");
   expect(open.find(({ serviceId }) => serviceId === card.serviceId)).toMatchObject({ picks: { M1: pick } });
   /** When the first step that the pads are needed for begins, in days from now. */
-  const days = async (isIt: (value: number) => boolean): Promise<number> => {
-    let found = Number.NaN;
-    for (let tries = 0; tries < 100 && !isIt(found); tries++) {
+  const days = (isIt: (value: number) => boolean): Promise<number> =>
+    until(async () => {
       const { body: day } = await server.ask<DayView>("GET", "/api/day");
       const starts = (day.plan?.blocks ?? [])
         .filter(({ serviceId, id }) => serviceId === card.serviceId && ["pads", "compound", "closeUp"].includes(id))
         .map(({ startMs }) => startMs);
-      found = (Math.min(...starts) - day.atMs) / 86_400_000;
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-    return found;
-  };
+      return (Math.min(...starts) - day.atMs) / 86_400_000;
+    }, isIt);
   const waits = await days((value) => value > 4.9 && value < 99);
   expect(waits).toBeGreaterThan(4.9);
   expect(waits).toBeLessThan(5.2);

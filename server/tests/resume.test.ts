@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { type BenchInput, EMPTY_BENCH, type LiveRows, type LiveRun, type TestBench } from "#contract";
 import { serve } from "./served.ts";
-import { openTestServer, type TestServer, takeIn } from "./server.ts";
+import { openTestServer, type TestServer, takeIn, until } from "./server.ts";
 
 /** A live run goes on where a server that was stopped or killed left it: no sample twice, none missing. */
 
@@ -46,15 +46,6 @@ const push = (address: string, bench: TestBench, samples: object[]): Promise<Res
     headers: { Authorization: `Bearer ${bench.token}`, "Content-Type": "application/json" },
     body: JSON.stringify({ samples }),
   });
-
-async function until<T>(look: () => Promise<T>, good: (found: T) => boolean): Promise<T> {
-  for (const end = Date.now() + 60_000; ; ) {
-    const found = await look();
-    if (good(found)) return found;
-    if (Date.now() > end) throw new Error(`still waiting, last saw ${JSON.stringify(found).slice(0, 300)}`);
-    await new Promise((resolve) => setTimeout(resolve, 30));
-  }
-}
 const readLive = (server: TestServer, id: string) =>
   server.ask<LiveRun>("GET", `/api/live/${id}`).then(({ body }) => body);
 const readRows = async (server: TestServer, id: string) =>
@@ -179,7 +170,6 @@ it("what a logger wrote while the server was away is read when it is back", asyn
   writeFileSync(path, "Time [s],GPU temperature [°C]\n0,40\n");
   const first = await openTestServer({ database: join(folder, "shop.db") });
   const { live } = await begin(first, { driver: "file", path }, 200);
-  await new Promise((resolve) => setTimeout(resolve, 300));
   for (let k = 0; k < 5; k++) appendFileSync(path, `${k},${41 + k}\n`);
   await until(
     () => readLive(first, live.id),

@@ -63,6 +63,16 @@ export async function openTestServer(options: Partial<StartOptions> = {}): Promi
   };
 }
 
+/** Looks again and again until it is so. @throws Error with what was seen last, after two minutes */
+export async function until<T>(look: () => T | Promise<T>, isSo: (found: T) => boolean): Promise<T> {
+  for (const end = Date.now() + 120_000; ; ) {
+    const found = await look();
+    if (isSo(found)) return found;
+    if (Date.now() > end) throw new Error(`It never was so; the last was ${JSON.stringify(found).slice(0, 400)}`);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+}
+
 export const CARD = {
   ...EMPTY_CARD,
   maker: "Ostrel",

@@ -18,6 +18,19 @@ const byItself = (page: Page) => page.getByRole("region", { name: "Runs by itsel
 const block = (page: Page, name: RegExp) =>
   page.getByRole("region", { name: "Time line" }).getByRole("button", { name });
 
+/** How much of what was on the screen has moved by itself since it was loaded. */
+const shifted = (page: Page): Promise<number> =>
+  page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        let sum = 0;
+        new PerformanceObserver((list) => {
+          for (const entry of list.getEntries()) sum += (entry as unknown as { value: number }).value;
+        }).observe({ type: "layout-shift", buffered: true });
+        setTimeout(() => resolve(sum), 200);
+      }),
+  );
+
 let first: Made;
 let second: Made;
 
@@ -38,6 +51,8 @@ test("a day is played: the run goes by itself while hands work, and the page fol
   await new Bench(page, app).open();
   await expect(now(page)).toContainText(/Decide|Put on: Baseline/);
   await expect(byItself(page)).toContainText("Nothing runs");
+  // What is about to be tapped stays where it is while the plan comes: a sum of shifts under 0.1 is good (web.dev, Cumulative Layout Shift).
+  expect(await shifted(page)).toBeLessThan(0.1);
 
   const live = await request.post(app.url("/api/live"), {
     data: {

@@ -32,6 +32,9 @@ const SURE = 0.9;
 /** The rest of the time goes into trying what would save a promise. */
 const MAIN_SHARE = 0.7;
 
+/** A day of a few cards is planned in a moment: forty made-up shops came out as good as by the whole time, in half of it. */
+const PATIENCE = 1000;
+
 /**
  * Plans the day: when each step of each open card begins, on which bench, in whose hands, and how likely each promise is kept.
  * @param last starts of the plan before, ms by service and step: what need not move stays
@@ -44,7 +47,12 @@ export function planDay(day: Day, options: ScheduleOptions & { last?: ReadonlyMa
   const now = options.now;
   const begunAt = now?.() ?? 0;
   const until = options.until === undefined ? undefined : begunAt + MAIN_SHARE * Math.max(0, options.until - begunAt);
-  const found = schedule(shop, { ...options, ...(until !== undefined && { until }), ...(from && { from }) });
+  const found = schedule(shop, {
+    patience: PATIENCE,
+    ...options,
+    ...(until !== undefined && { until }),
+    ...(from && { from }),
+  });
   const kept = keptOf(day, made, found.steps);
   const blocks = blocksOf(day, made, found.steps);
   const worst = kept
@@ -163,6 +171,7 @@ function savedBy(day: Day, serviceId: string, chance: number, options: ScheduleO
     const now = options.now;
     const left = now && options.until !== undefined ? Math.max(20, options.until - now()) / 2 : undefined;
     const found = schedule(made.shop, {
+      patience: PATIENCE,
       ...options,
       most: Math.ceil((options.most ?? 400) / 4),
       ...(now && left !== undefined && { until: now() + left }),

@@ -8,6 +8,8 @@ export interface Search {
   isOver: () => boolean;
   /** A plan this good needs no more looking. */
   isEnough: (worth: Worth) => boolean;
+  /** Orders tried in a row, for each step of the shop, that brought no better plan: then there is hardly one. */
+  patience: number;
   onBetter?: (worth: Worth) => void;
 }
 
@@ -38,10 +40,12 @@ export function anneal(model: Model, search: Search, first?: ArrayLike<number>):
   const { random } = search;
   const decoder = new Decoder(model);
   let best: Found | null = null;
+  let inVain = 0;
   let bestOrder = Int32Array.from(model.topological);
   const note = (worth: Worth, order: Int32Array): void => {
     if (best && !isBetter(worth, best.worth)) return;
     best = { worth, starts: decoder.starts.slice(), taken: decoder.taken.slice() };
+    inVain = 0;
     bestOrder = order.slice();
     search.onBetter?.(worth);
   };
@@ -65,7 +69,8 @@ export function anneal(model: Model, search: Search, first?: ArrayLike<number>):
     const scale = Math.max(1, worthOf(found().worth));
     let accepted = 0;
     for (let k = 0; k < steps; k++) {
-      if (k % CHECK_EVERY === 0 && search.isOver()) return found();
+      if (k % CHECK_EVERY === 0 && (search.isOver() || inVain > search.patience * model.count)) return found();
+      inVain++;
       const warmth = scale * COOL.first * (COOL.last / COOL.first) ** (k / steps);
       before.set(order);
       if (!change(model, order, place, random)) continue;

@@ -107,6 +107,9 @@ describe("schedule", () => {
       expect({ seed, broken: broken(shop, found.steps) }).toEqual({ seed, broken: [] });
       expect({ seed, ...judged(shop, found.steps) }).toEqual({ seed, ...exact });
       expect(found.lowerBoundMin).toBeLessThanOrEqual(exact.makespan + 1e-9);
+      // Nor does it end too early where it is let end by itself.
+      const patient = schedule(shop, { most: 1e6, patience: 1000 });
+      expect({ seed, ...judged(shop, patient.steps) }).toEqual({ seed, ...exact });
       // Two alike of which there is one each are as good as one of which there are two.
       const apart = schedule(inPersons(shop), { most: 300 });
       expect({ seed, broken: broken(inPersons(shop), apart.steps) }).toEqual({ seed, broken: [] });

@@ -31,6 +31,8 @@ export interface ScheduleOptions {
   until?: number;
   /** How often it is asked whether to go on, where there is no clock. */
   most?: number;
+  /** Orders tried in a row without a better plan, for each step of the shop, before that is taken as the best; without it all the time is used. */
+  patience?: number;
   seed?: number;
   /** A plan to go on from, such as the last one: starts by job and step, as far as they are known. */
   from?: ReadonlyMap<string, number>;
@@ -69,7 +71,8 @@ export function schedule(shop: Shop, options: ScheduleOptions = {}): Schedule {
   };
   const isEnough = ({ brokenMin, weightedLateness, makespan }: Worth): boolean =>
     brokenMin === 0 && weightedLateness === 0 && makespan <= bound + 1e-9;
-  const search = (share: number): Search => ({ random, isOver: over(share), isEnough });
+  const { patience = Number.POSITIVE_INFINITY } = options;
+  const search = (share: number): Search => ({ random, isOver: over(share), isEnough, patience });
   const first = options.from && startsOf(shop, options.from);
   const pure = isJobShop(model);
   let found: Found = anneal(model, search(pure ? BEFORE_TABU : 1), first);

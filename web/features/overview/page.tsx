@@ -27,7 +27,11 @@ const ROW_PX = 88;
 export function OverviewPage() {
   const open = useLines(OPEN);
   const closed = useLines(HANDED_OVER);
-  const { day } = useDay();
+  const { day, isLoading: isDayLoading } = useDay();
+  const stores = api.useStoresQuery();
+  const due = api.useDueQuery();
+  // All at once: what came later would push away what somebody is about to tap.
+  const isLoading = open.isLoading || isDayLoading || stores.isLoading || due.isLoading;
   const list = useRef<HTMLHeadingElement>(null);
   useKeys((key) => {
     if (key !== "a") return;
@@ -49,40 +53,46 @@ export function OverviewPage() {
         </div>
       }
     >
-      {day && open.total > 0 && <NowPanel day={day} />}
-      <TestBenchStrip />
-      {open.isLoading && <Waiting what="the bench" />}
       <FaultNote error={open.error} />
-      {open.known && open.total === 0 && <NoCardYet />}
-      {day && open.total > 0 && <DayPart day={day} />}
-      <LowStock />
-      <Due />
-      {open.total > 0 && (
-        <h2 ref={list} tabIndex={-1} className="mt-8 mb-2 scroll-mt-4 text-lg font-semibold outline-none">
-          All cards in work
-        </h2>
-      )}
-      <LineList label="Cards in work" lines={open.lines} total={open.total} reach={open.reach} />
-      {closed.lines.length > 0 && (
+      {isLoading ? (
+        <Waiting what="the bench" />
+      ) : (
         <>
-          <h2 className="mt-8 mb-2 text-lg font-semibold">Handed over</h2>
-          <LineList
-            label="Handed over lately"
-            lines={closed.lines.slice(0, HANDED_OVER.limit)}
-            total={closed.total}
-            reach={() => undefined}
-          />
-          {closed.total > HANDED_OVER.limit && (
-            <Link
-              to="/cards"
-              className="mt-2 inline-block min-h-11 content-center font-medium text-ice hover:underline"
-            >
-              All {closed.total} under Cards
-            </Link>
+          {day && open.total > 0 && <NowPanel day={day} />}
+          <TestBenchStrip />
+          {open.known && open.total === 0 && <NoCardYet />}
+          {day && open.total > 0 && <DayPart day={day} />}
+          <LowStock />
+          <Due />
+          {open.total > 0 && (
+            <h2 ref={list} tabIndex={-1} className="mt-8 mb-2 scroll-mt-4 text-lg font-semibold outline-none">
+              All cards in work
+            </h2>
           )}
+          <LineList label="Cards in work" lines={open.lines} total={open.total} reach={open.reach} />
+          {closed.lines.length > 0 && <HandedOver lines={closed.lines} total={closed.total} />}
         </>
       )}
     </Page>
+  );
+}
+
+function HandedOver({ lines, total }: Pick<LineListProps, "lines" | "total">) {
+  return (
+    <>
+      <h2 className="mt-8 mb-2 text-lg font-semibold">Handed over</h2>
+      <LineList
+        label="Handed over lately"
+        lines={lines.slice(0, HANDED_OVER.limit)}
+        total={total}
+        reach={() => undefined}
+      />
+      {total > HANDED_OVER.limit && (
+        <Link to="/cards" className="mt-2 inline-block min-h-11 content-center font-medium text-ice hover:underline">
+          All {total} under Cards
+        </Link>
+      )}
+    </>
   );
 }
 

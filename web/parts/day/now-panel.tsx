@@ -8,15 +8,18 @@ import { blockPath, blockTitle, type Hands, handsNext, momentWords, thenNext } f
 export function NowPanel({ day, large = false }: { day: DayView; large?: boolean }) {
   const next = handsNext(day);
   const [first, ...others] = next;
+  /** What will stand here takes its place from the start. */
+  const isToCome = !day.plan && day.cards.length > 0;
   return (
     <div className={`mb-4 grid gap-4 ${large ? "" : "lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]"}`}>
-      <section aria-label="Hands now" className="rounded-xl border-2 border-ice bg-frost px-5 py-4">
+      <section
+        aria-label="Hands now"
+        className={`rounded-xl border-2 border-ice bg-frost px-5 py-4 ${isToCome ? "min-h-60" : ""}`}
+      >
         {first ? (
           <First hands={first} day={day} large={large} />
         ) : (
-          <p className="text-lg text-soft">
-            {day.plan || day.cards.length === 0 ? "No card waits for hands." : "Planning the day…"}
-          </p>
+          <p className="text-lg text-soft">{isToCome ? "Planning the day…" : "No card waits for hands."}</p>
         )}
         {first && <Then day={day} first={first} />}
         {others.length > 0 && (
@@ -48,7 +51,7 @@ function First({
   large: boolean;
 }) {
   return (
-    <div className="flex flex-wrap items-center justify-between gap-3">
+    <div className="grid items-center gap-3 sm:grid-cols-[minmax(0,1fr)_auto]">
       <div className="min-w-0">
         <p className="text-sm font-semibold text-ice">
           {isNow ? "Hands now" : `No hands until ${momentWords(block.startMs, day.atMs)}, then`}

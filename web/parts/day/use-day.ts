@@ -7,15 +7,19 @@ import { dayApi } from "./endpoints.ts";
 const LOOK_MS = { planning: 500, quiet: 10_000 };
 
 /** The day, looked at anew while it is planned and now and then after. */
-export function useDay(): { day: DayView | undefined; error: unknown } {
+export function useDay(): { day: DayView | undefined; isLoading: boolean; error: unknown } {
   const [isPlanning, setPlanning] = useState(true);
-  const { data: day, error } = dayApi.useDayQuery(undefined, {
+  const {
+    data: day,
+    isLoading,
+    error,
+  } = dayApi.useDayQuery(undefined, {
     pollingInterval: isPlanning ? LOOK_MS.planning : LOOK_MS.quiet,
     skipPollingIfUnfocused: true,
     refetchOnFocus: true,
   });
   if (day && day.planning !== isPlanning) setPlanning(day.planning);
-  return { day, error };
+  return { day, isLoading, error };
 }
 
 /** What is changed of a card's terms, from what they are by then. */

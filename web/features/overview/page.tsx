@@ -42,7 +42,7 @@ export function OverviewPage() {
   return (
     <Page
       title="Bench"
-      lead={open.known ? `${open.total} ${open.total === 1 ? "card" : "cards"} in work` : undefined}
+      lead={open.known ? `${open.total} ${open.total === 1 ? "card" : "cards"} in work` : "\u00a0"}
       action={
         <div className="flex flex-wrap gap-2">
           <LinkButton to="/compare">Compare two logs</LinkButton>

@@ -4,17 +4,19 @@ import type { DayView } from "#contract";
 import { LinkButton } from "../../ui/button.tsx";
 import { blockPath, blockTitle, type Hands, handsNext, momentWords, thenNext } from "./words.ts";
 
+/** Room for all that may stand here, from before it is planned: nothing below moves when it comes. */
+const KEPT = "sm:min-h-60";
+
 /** What needs hands now, largest; beside it what runs by itself and when it will call. */
 export function NowPanel({ day, large = false }: { day: DayView; large?: boolean }) {
   const next = handsNext(day);
   const [first, ...others] = next;
-  /** What will stand here takes its place from the start. */
   const isToCome = !day.plan && day.cards.length > 0;
   return (
     <div className={`mb-4 grid gap-4 ${large ? "" : "lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]"}`}>
       <section
         aria-label="Hands now"
-        className={`rounded-xl border-2 border-ice bg-frost px-5 py-4 ${isToCome ? "min-h-60" : ""}`}
+        className={`rounded-xl border-2 border-ice bg-frost px-5 py-4 ${large || day.cards.length === 0 ? "" : KEPT}`}
       >
         {first ? (
           <First hands={first} day={day} large={large} />

@@ -93,7 +93,7 @@ async function serve(options: StartOptions): Promise<Running> {
   const log = (error: unknown): void => logger.error(error);
   const benches = new Benches(context, log);
   const planner = new Planner(log);
-  const backups = new Backups(context.store, log, {
+  const backups = new Backups(context.store, context.stations, log, {
     firstLookMs: options.firstLookMs,
     onNewest: options.onNewestBackup,
   });

@@ -10,9 +10,10 @@ import type { Inspection } from "../db/inspect.ts";
 import { addStagedApart, copyApart, exportApart, inspectApart, stageApart } from "../db/keeper.ts";
 import type { Store } from "../db/open.ts";
 import { cards, settings } from "../db/schema.ts";
+import type { StationStore } from "../db/station-store.ts";
 import { Turns } from "../db/turns.ts";
 import { record } from "./context.ts";
-import { removeStaged } from "./import.ts";
+import { removeStaged, stage } from "./import.ts";
 
 const FOLDER_KEY = "backups";
 /** The start is left to the person who waits for the first page. */
@@ -21,6 +22,8 @@ const BETWEEN_LOOKS_MS = 10 * 60_000;
 const DAY_MS = 86_400_000;
 /** Copies, exports and imports that may wait for each other. */
 const MOST_IN_LINE = 4;
+/** An export of a few cards without logs. */
+const SMALL_BYTES = 64 * 1024;
 /** Clocks are set by so much without anybody noticing. */
 const CLOCK_SLACK_MS = 5 * 60_000;
 
@@ -30,7 +33,7 @@ export interface BackupsOptions {
   onNewest?: ((path: string | undefined) => void) | undefined;
 }
 
-/** Automatic backups of a database and the look at whether it is sound; one per server. All of it in other processes. */
+/** Automatic backups of a database and the look at whether it is sound; one per server. What takes long in other processes. */
 export class Backups {
   readonly #stop = new AbortController();
   readonly #turns = new Turns(MOST_IN_LINE);
@@ -45,6 +48,7 @@ export class Backups {
 
   constructor(
     private readonly store: Store,
+    private readonly stations: readonly StationStore[],
     private readonly log: (error: unknown) => void,
     options: BackupsOptions = {},
   ) {
@@ -138,10 +142,12 @@ export class Backups {
   }
 
   async #import(path: string): Promise<ImportReport> {
-    const { file, db } = this.store;
+    const { file, db, client } = this.store;
     const staged = `${path}.staged`;
     try {
-      await stageApart(file, path, staged, this.#stop.signal);
+      // Reading a small one takes less than to begin a process for it, and what is no export needs none at all.
+      if (statSync(path).size <= SMALL_BYTES) await stage(client, this.stations, path, staged);
+      else await stageApart(file, path, staged, this.#stop.signal);
       const [any] = await db.select({ id: cards.id }).from(cards).limit(1);
       if (any) await this.make("before-import");
       const added = this.store.alone(() => addStagedApart(file, staged));

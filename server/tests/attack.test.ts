@@ -1,4 +1,4 @@
-import { linkSync, mkdirSync, renameSync, rmSync, symlinkSync } from "node:fs";
+import { linkSync, mkdirSync, readFileSync, renameSync, rmSync, symlinkSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import { join } from "node:path";
 import express from "express";
@@ -98,6 +98,32 @@ describe("what costs a process of its own", () => {
       expect([answer.status, answer.body.code]).toEqual([403, "foreign-origin"]);
     },
   );
+
+  it("is not set going by an import that is small and none", async () => {
+    const children = (): string =>
+      readFileSync(`/proc/${process.pid}/task/${process.pid}/children`, "utf8")
+        .trim()
+        .split(" ")
+        .filter((pid) => {
+          try {
+            return /keeper/.test(readFileSync(`/proc/${pid}/cmdline`, "utf8"));
+          } catch {
+            // Gone meanwhile.
+            return false;
+          }
+        })
+        .join();
+    const before = children();
+    const sent = Promise.all(
+      Array.from({ length: 4 }, () => raw("/api/import", '{"format":"other"}', { "Content-Type": "application/json" })),
+    );
+    const seen = new Set<string>();
+    const watch = setInterval(() => seen.add(children()), 2);
+    expect((await sent).map(({ body }) => body.code)).toEqual(Array(4).fill("bad-export"));
+    clearInterval(watch);
+    seen.add(children());
+    expect([...seen].flatMap((pids) => pids.split(",")).filter((pid) => pid && !before.includes(pid))).toEqual([]);
+  });
 
   it("goes one at a time; a few wait, the next is told so at once, and a fault lets the line go on", async () => {
     const turns = new Turns(3);

@@ -1,34 +1,13 @@
 import type { Settings } from "#contract";
+import { wallClock } from "../db/days.ts";
 
 const MS_A_DAY = 86_400_000;
 const MS_A_MIN = 60_000;
 /** So far ahead a plan looks; later everything counts as open. */
 const DAYS = 60;
 
-const MOST_CLOCKS = 500;
-/** To make one takes a hundred times as long as to use it. */
-const clocks = new Map<string | undefined, Intl.DateTimeFormat>();
-
-function clockOf(zone: string | undefined): Intl.DateTimeFormat {
-  const known = clocks.get(zone);
-  if (known) return known;
-  const clock = new Intl.DateTimeFormat("sv-SE", {
-    timeZone: zone,
-    year: "numeric",
-    month: "2-digit",
-    day: "2-digit",
-    hour: "2-digit",
-    minute: "2-digit",
-    second: "2-digit",
-    hourCycle: "h23",
-  });
-  if (clocks.size < MOST_CLOCKS) clocks.set(zone, clock);
-  return clock;
-}
-
 /** Wall-clock time of an instant in a zone, as if it were UTC, ms. */
-const wallMs = (instant: number, zone: string | undefined): number =>
-  Date.parse(`${clockOf(zone).format(new Date(instant)).replace(" ", "T")}Z`);
+const wallMs = (instant: number, zone: string | undefined): number => Date.parse(`${wallClock(instant, zone)}Z`);
 
 /** The instant at which clocks in a zone show this; in the hour that is left out in spring, the one after it. */
 export function instantOf(wall: number, zone: string | undefined): number {

@@ -1,4 +1,5 @@
-import { spawnSync } from "node:child_process";
+import { spawn } from "node:child_process";
+import { text } from "node:stream/consumers";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   type Card,
@@ -161,13 +162,14 @@ describe("taking out and giving back", () => {
 
 describe("stock as the check sees it", () => {
   /** In a process of its own, as the server goes on. */
-  const check = ({ database }: TestServer, ...words: string[]): CheckReport["stock"] => {
-    const { stdout } = spawnSync(process.execPath, ["bin/algidus", "check", "--json", ...words], {
+  /** While the server goes on: it may be in the middle of a write that has to end first. */
+  const check = async ({ database }: TestServer, ...words: string[]): Promise<CheckReport["stock"]> => {
+    const child = spawn(process.execPath, ["bin/algidus", "check", "--json", ...words], {
       cwd: root,
-      encoding: "utf8",
+      stdio: ["ignore", "pipe", "inherit"],
       env: { ...process.env, ALGIDUS_DB: database },
     });
-    return (JSON.parse(stdout) as CheckReport).stock;
+    return (JSON.parse(await text(child.stdout)) as CheckReport).stock;
   };
 
   it("is what was put in without what was taken: after uses, recounts, uses taken back, and an import", async () => {
@@ -183,14 +185,14 @@ describe("stock as the check sees it", () => {
     // There is not enough for the first any more: it is refused, and no amount is made up.
     const { status, body } = await server.ask<Refusal>("PUT", `/api/uses/${first.id}/removed`, { removed: false });
     expect([status, body.code, await amountOf(spray.id)]).toEqual([422, "not-enough", 1]);
-    expect(check(server).wrong).toEqual([]);
+    expect((await check(server)).wrong).toEqual([]);
     const other = await openTestServer();
     const everything = (
       await server.ask<{ tables: { lots: Array<Record<string, unknown>> } }>("GET", "/api/export.json")
     ).body;
     for (const one of everything.tables.lots) delete one.beforeUses;
     expect((await other.ask("POST", "/api/import", everything)).status).toBe(200);
-    expect(check(other).wrong).toEqual([]);
+    expect((await check(other)).wrong).toEqual([]);
     await other.close();
   });
 
@@ -198,16 +200,16 @@ describe("stock as the check sees it", () => {
     const { id } = await lot((await material("Gloves", { kind: "wipes" })).id, { amount: 50 });
     await use(id, 6);
     await server.running.context.store.client.execute({ sql: "UPDATE lots SET amount = 49 WHERE id = ?", args: [id] });
-    expect(check(server).wrong).toEqual([{ id, label: "", amount: 49, shouldBe: 44 }]);
-    expect(check(server, "--repair").repaired).toBe(true);
-    expect([check(server).wrong, await amountOf(id)]).toEqual([[], 44]);
+    expect((await check(server)).wrong).toEqual([{ id, label: "", amount: 49, shouldBe: 44 }]);
+    expect((await check(server, "--repair")).repaired).toBe(true);
+    expect([(await check(server)).wrong, await amountOf(id)]).toEqual([[], 44]);
     // More taken than there ever was: nothing is left, and the next look finds nothing wrong.
     await server.running.context.store.client.execute({
       sql: "UPDATE lots SET before_uses = 2 WHERE id = ?",
       args: [id],
     });
-    check(server, "--repair");
-    expect([check(server).wrong, await amountOf(id)]).toEqual([[], 0]);
+    await check(server, "--repair");
+    expect([(await check(server)).wrong, await amountOf(id)]).toEqual([[], 0]);
   });
 });
 

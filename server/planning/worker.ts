@@ -1,6 +1,7 @@
 import { parentPort } from "node:worker_threads";
 import { type Day, planDay } from "#core/day/index.ts";
 import { Problem } from "#core/problem/index.ts";
+import { stepBack } from "../threads.ts";
 
 export interface PlanRequest {
   day: Day;
@@ -14,6 +15,8 @@ export interface PlanRequest {
 const STEP = 0.05;
 
 const now = (): number => performance.now();
+
+stepBack();
 
 /** One day in, one plan out; Problems travel as plain details. */
 parentPort?.on("message", ({ day, last, seconds, stop }: PlanRequest) => {

@@ -85,29 +85,34 @@ export async function readDaySince(
 const HELD_MS = 15_000;
 
 interface Held extends Loaded {
-  changes: number;
-  zone: string | undefined;
   stamp: string;
 }
-const heldDays = new WeakMap<Context["store"], Held>();
+interface Holding {
+  changes: number;
+  zone: string | undefined;
+  sinceMs: number;
+  held: Promise<Held>;
+}
+const holdings = new WeakMap<Context["store"], Holding>();
 
-/** What was read last, until something changes: while a day is planned it is asked for twice a second by every page. */
-async function heldDay(context: Context, running: Running): Promise<Held> {
+/** What was read last, or is being read, until something changes: while a day is planned it is asked for twice a second by every page. */
+function heldDay(context: Context, running: Running): Promise<Held> {
   const { store } = context;
-  const nowMs = Date.parse(store.now());
   const zone = zoneOf();
-  const known = heldDays.get(store);
-  const ageMs = nowMs - (known?.day.nowMs ?? 0);
-  if (known?.changes === store.changes() && known.zone === zone && ageMs >= 0 && ageMs < HELD_MS) return known;
   const changes = store.changes();
-  const loaded = await loadDay(context, running);
-  const held = {
+  const sinceMs = Date.parse(store.now());
+  const known = holdings.get(store);
+  const ageMs = sinceMs - (known?.sinceMs ?? 0);
+  if (known?.changes === changes && known.zone === zone && ageMs >= 0 && ageMs < HELD_MS) return known.held;
+  const held = loadDay(context, running).then((loaded) => ({
     ...loaded,
-    changes,
-    zone,
     stamp: hashOf(Buffer.from(JSON.stringify([loaded.views, keyOf(loaded.day)]))),
-  };
-  heldDays.set(store, held);
+  }));
+  const holding = { changes, zone, sinceMs, held };
+  holdings.set(store, holding);
+  held.catch(() => {
+    if (holdings.get(store) === holding) holdings.delete(store);
+  });
   return held;
 }
 

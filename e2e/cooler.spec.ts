@@ -222,7 +222,13 @@ test("an unmapped board in twelve actions from a slanted photo; what is proposed
     page.getByLabel("Photo of the board").setInputFiles({ name: "board.jpg", mimeType: "image/jpeg", buffer: photo }),
   );
   const picture = page.getByRole("button", { name: "Photo: click its corners" });
-  await expect(picture).toBeVisible();
+  // Once it has its own shape: until then a place on it is none of the photo.
+  await expect
+    .poll(async () => {
+      const box = await picture.boundingBox();
+      return box ? box.width / box.height : 0;
+    })
+    .toBeCloseTo(turned.width / turned.height, 1);
   for (const { x, y } of corners) {
     const scale = ((await picture.boundingBox())?.width ?? 0) / turned.width;
     await act(picture.click({ position: { x: x * scale, y: y * scale } }));

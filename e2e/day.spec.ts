@@ -108,14 +108,17 @@ test("keys and dragging hold a step, and let it go; why it is not earlier; a dat
   await page.keyboard.press(",");
   await expect(block(page, /^Decide, Ostrel Strip 7 S-1/)).toBeFocused();
 
-  await prove.hover();
-  const box = await prove.boundingBox();
-  if (!box) throw new Error("the block is not there");
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(box.x + box.width / 2 + 90, box.y + box.height / 2, { steps: 4 });
-  await page.mouse.up();
-  await expect(held).toBeVisible();
+  // The plan without what was let go may still be on its way, and move the block while the hand goes there.
+  await expect(async () => {
+    await prove.hover();
+    const box = await prove.boundingBox();
+    if (!box) throw new Error("the block is not there");
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 + 90, box.y + box.height / 2, { steps: 4 });
+    await page.mouse.up();
+    await expect(held).toBeVisible({ timeout: 10_000 });
+  }).toPass({ timeout: 60_000 });
   await detail.getByRole("button", { name: "Let it go" }).click();
   await expect(held).toHaveCount(0);
 

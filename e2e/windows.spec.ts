@@ -65,6 +65,33 @@ test("a log that was dropped and what was typed for it wait, over leaving the st
   await expect(page.getByRole("region", { name: "waits.csv" })).toHaveCount(0);
 });
 
+test("a log dropped before what waits at its place was read is there once, and takes nothing of it away", async ({
+  page,
+}) => {
+  // What waits is read late, as on a busy machine.
+  await page.addInitScript(() => {
+    const query = navigator.locks.query.bind(navigator.locks);
+    navigator.locks.query = () =>
+      new Promise((resolve) => {
+        setTimeout(() => resolve(query()), 1500);
+      });
+  });
+  const bench = new Bench(page, app);
+  await bench.openNewCard("Ostrel", "Early 6");
+  await bench.station("Baseline");
+  const drop = (name: string, seed: number) =>
+    page.locator("input[type=file]").first().setInputFiles(logFile(name, { seed }));
+  await drop("first.csv", 1);
+  await bench.station("Fans");
+  await bench.station("Baseline");
+  await drop("second.csv", 2);
+  await expect(page.getByRole("region", { name: "first.csv" })).toContainText("1 more waiting");
+  await page.getByRole("button", { name: "Discard this file" }).click();
+  const second = page.getByRole("region", { name: "second.csv" });
+  await expect(second).toBeVisible();
+  await expect(second).not.toContainText("more waiting");
+});
+
 test("two windows do not share what is typed: the second is told, and takes it over only when asked to", async ({
   page,
   context,

@@ -156,6 +156,7 @@ export class Bench {
     await this.page.getByRole("radio", { name: "Fixed" }).click();
     await this.page.getByLabel("Fan setting (%)").fill(fan);
     await this.page.getByRole("button", { name: "Keep this run" }).click();
+    await expect(this.page).toHaveURL(/\/runs\//);
     await expect(this.page.getByText("over room air").filter({ visible: true }).first()).toBeVisible();
   }
 

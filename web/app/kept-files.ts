@@ -22,10 +22,14 @@ async function storedFiles(place: string): Promise<File[]> {
 export function useKeptFiles(place: string): [files: readonly File[], change: (next: readonly File[]) => void] {
   const [files, setFiles] = useState<readonly File[]>([]);
   const latest = useRef<readonly File[]>(files);
+  /** Whether what waits at the place is read: what is dropped before that joins it, and is not written over it. */
+  const isRead = useRef(false);
+  const reading = useRef(0);
   const change = useCallback(
     (next: readonly File[]) => {
       latest.current = next;
       setFiles(next);
+      if (!isRead.current) return;
       // What is refused anyway for its size is not kept either.
       const worth = next.filter(({ size }) => size <= MOST_LOG_BYTES);
       const stored = worth.length > 0 ? set(keyOf(place), worth) : del(keyOf(place));
@@ -34,15 +38,15 @@ export function useKeptFiles(place: string): [files: readonly File[], change: (n
     [place],
   );
   useEffect(() => {
-    let gone = false;
-    storedFiles(place)
+    isRead.current = false;
+    const mine = ++reading.current;
+    void storedFiles(place)
+      .catch((): File[] => [])
       .then((found) => {
-        if (!gone && found.length > 0) change([...found, ...latest.current]);
-      })
-      .catch(() => undefined);
-    return () => {
-      gone = true;
-    };
+        if (mine !== reading.current) return;
+        isRead.current = true;
+        if (found.length + latest.current.length > 0) change([...found, ...latest.current]);
+      });
   }, [place, change]);
   return [files, change];
 }

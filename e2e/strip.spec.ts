@@ -51,6 +51,7 @@ test("a card is stripped by keyboard alone: outside in, the screws of the die by
   const { id } = await takeInOpen(app, page, "KEY-1", "ST-1", known());
   await page.goto(app.url(`/cards/${id}/strip`));
   await page.getByRole("button", { name: "Begin" }).press("Enter");
+  await expect(dialog(page)).toBeVisible();
   await expectAccessible(page);
   // Keys of the page behind mean nothing here.
   for (const key of ["]", "n", "m"]) await page.keyboard.press(key);

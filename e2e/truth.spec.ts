@@ -50,8 +50,11 @@ test("a log dropped beside every box is taken, not opened by the browser", async
     },
     [name, buffer.toString()],
   );
-  await page.dispatchEvent("main", "drop", { dataTransfer: dropped });
-  await expect(page.getByRole("heading", { name: "Compare two logs" })).toBeVisible();
+  // The page listens a moment after it is drawn.
+  await expect(async () => {
+    await page.dispatchEvent("main", "drop", { dataTransfer: dropped });
+    await expect(page.getByRole("heading", { name: "Compare two logs" })).toBeVisible({ timeout: 5000 });
+  }).toPass({ timeout: 60_000 });
   await expect(page.getByRole("region", { name: "Before", exact: true })).toContainText("anywhere.csv");
 });
 

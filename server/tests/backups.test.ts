@@ -237,8 +237,9 @@ describe("a change of the layout", () => {
         stdio: "ignore",
       });
       const dead = new Promise((resolve) => child.once("exit", resolve));
+      // The copy is being made, or is there already on a fast machine.
       await until(
-        () => existsSync(`${file}.before-${layout}.bak.part`),
+        () => [".part", ""].some((end) => existsSync(`${file}.before-${layout}.bak${end}`)),
         (is) => is || child.exitCode !== null,
       );
       await new Promise((resolve) => setTimeout(resolve, round * 8));

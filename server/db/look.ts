@@ -1,4 +1,4 @@
-import { closeSync, existsSync, openSync, readFileSync, readSync, statSync } from "node:fs";
+import { existsSync, readFileSync, statSync } from "node:fs";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { type Client, createClient } from "@libsql/client";
@@ -36,7 +36,9 @@ function openUntouched(file: string): Client {
 }
 
 /**
- * What is there under the name of a database, found without touching it.
+ * What is there under the name of a database, found without touching it. By SQLite alone: whoever else opens and closes the file lets go of
+ * all locks that this process has on it, and another process takes away the log of changes that is written to here (source: “How To Corrupt
+ * An SQLite Database File”, section 2.2, from memory).
  * @returns time of its newest change of layout, ms; undefined where nothing is there yet
  * @throws Problem `not-a-database`, `not-ours`, `newer-database`, `damaged-database`
  */
@@ -50,8 +52,6 @@ export async function lookAt(file: string): Promise<number | undefined> {
       remedy: "Name a file in it with ALGIDUS_DB, such as algidus.db.",
     });
   try {
-    if (!beginsAsOne(file))
-      throw Object.assign(new Error("Its first bytes are another file’s."), { code: "SQLITE_NOTADB" });
     const client = openUntouched(file);
     try {
       return await layoutOf(client, file);
@@ -61,18 +61,6 @@ export async function lookAt(file: string): Promise<number | undefined> {
   } catch (error) {
     throw problemOfDatabase(error, file) ?? error;
   }
-}
-
-/** Source of the sixteen bytes: SQLite's “Database File Format”, section 1.3 (from memory). */
-function beginsAsOne(file: string): boolean {
-  const first = Buffer.alloc(16);
-  const open = openSync(file, "r");
-  try {
-    readSync(open, first, 0, 16, 0);
-  } finally {
-    closeSync(open);
-  }
-  return first.toString("latin1") === "SQLite format 3\0";
 }
 
 /** Time of the newest change of a database's layout; undefined in an empty one. @throws Problem `not-ours`, `newer-database` */

@@ -18,7 +18,7 @@ import type { ProblemDetail } from "#core";
 import { backupDatabase, restoreDatabase } from "../db/backup.ts";
 import { backupsAmong, nameOf, outOfRule } from "../db/backup-names.ts";
 import { writeCopy } from "../db/copying.ts";
-import { fileUrl } from "../db/look.ts";
+import { fileUrl, lookAt } from "../db/look.ts";
 import { openStore } from "../db/open.ts";
 import { checkDatabase } from "../services/check.ts";
 import { openContext } from "../start.ts";
@@ -255,6 +255,20 @@ describe("a change of the layout", () => {
       expect(readdirSync(folder).filter((name) => name.endsWith(".part"))).toEqual([]);
     }
   });
+});
+
+it("a look at a database lets go of no lock that is held on it here: else the next backup takes its log of changes away", async () => {
+  const file = join(folder, "shop.db");
+  const store = await openStore(file);
+  const locks = (): string[] =>
+    readFileSync("/proc/locks", "utf8")
+      .split("\n")
+      .filter((line) => line.includes(` ${process.pid} `) && line.includes(`:${statSync(file).ino} `));
+  const held = locks();
+  expect(held.length).toBeGreaterThan(0);
+  await lookAt(file);
+  expect(locks()).toEqual(held);
+  await store.close();
 });
 
 describe("what is not ours", () => {

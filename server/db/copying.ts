@@ -1,6 +1,6 @@
 import { closeSync, existsSync, fsyncSync, openSync, renameSync, rmSync, statSync } from "node:fs";
 import { dirname } from "node:path";
-import { type Client, createClient } from "@libsql/client";
+import { type Client, createClient } from "@libsql/client/sqlite3";
 import type { CopyHeld } from "#contract";
 import { Problem } from "#core";
 import { problemOfDatabase } from "./faults.ts";

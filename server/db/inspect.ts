@@ -1,4 +1,4 @@
-import type { Client, InValue } from "@libsql/client";
+import type { Client, InValue } from "@libsql/client/sqlite3";
 import { is } from "drizzle-orm";
 import { getTableConfig, SQLiteTable, SQLiteTextJson } from "drizzle-orm/sqlite-core";
 import * as schema from "./schema.ts";

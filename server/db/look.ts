@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, statSync } from "node:fs";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
-import { type Client, createClient } from "@libsql/client";
+import { type Client, createClient } from "@libsql/client/sqlite3";
 import { Problem } from "#core";
 import { root } from "../root.ts";
 import { problemOfDatabase } from "./faults.ts";

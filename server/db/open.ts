@@ -1,10 +1,10 @@
 import { randomUUID } from "node:crypto";
 import { mkdirSync } from "node:fs";
 import { dirname } from "node:path";
-import type { Client } from "@libsql/client";
+import type { Client } from "@libsql/client/sqlite3";
 import { and, desc, eq, lt, notInArray, sql } from "drizzle-orm";
-import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql";
 import { migrate } from "drizzle-orm/libsql/migrator";
+import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql/sqlite3";
 import { connect, copyBefore } from "./copying.ts";
 import { problemOfDatabase } from "./faults.ts";
 import { databaseFile, layoutOf, lookAt, MIGRATIONS, newestLayout } from "./look.ts";

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { gunzipSync } from "node:zlib";
-import type { Client } from "@libsql/client";
+import type { Client } from "@libsql/client/sqlite3";
 
 /** Logs, samples and photos of a database: how many were read, and which are not what they were. */
 export interface Stored {

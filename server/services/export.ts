@@ -1,6 +1,6 @@
 import { createWriteStream } from "node:fs";
 import { finished } from "node:stream/promises";
-import type { Transaction } from "@libsql/client";
+import type { Transaction } from "@libsql/client/sqlite3";
 import { getTableColumns, gt, type SQL, sql } from "drizzle-orm";
 import { QueryBuilder, type SQLiteColumn, type SQLiteTable } from "drizzle-orm/sqlite-core";
 import { EXPORT_FORMAT, EXPORT_VERSION } from "#contract";

@@ -1,5 +1,5 @@
 import { parentPort } from "node:worker_threads";
-import { drizzle } from "drizzle-orm/libsql";
+import { drizzle } from "drizzle-orm/libsql/sqlite3";
 import { connect } from "../db/copying.ts";
 import * as schema from "../db/schema.ts";
 import { answerFor, stepBack } from "../threads.ts";

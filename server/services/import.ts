@@ -1,9 +1,9 @@
 import { createReadStream } from "node:fs";
 import { rm } from "node:fs/promises";
-import type { Client } from "@libsql/client";
+import type { Client } from "@libsql/client/sqlite3";
 import { Tokenizer, TokenParser, TokenType } from "@streamparser/json";
 import { sql } from "drizzle-orm";
-import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql";
+import { drizzle, type LibSQLDatabase } from "drizzle-orm/libsql/sqlite3";
 import { getTableConfig, type SQLiteTable } from "drizzle-orm/sqlite-core";
 import * as v from "valibot";
 import { EXPORT_FORMAT, EXPORT_VERSION, FIRST_TABLES, type ImportReport } from "#contract";

@@ -11,7 +11,7 @@ import {
 } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { createClient } from "@libsql/client";
+import { createClient } from "@libsql/client/sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Keeping, KeptBackup } from "#contract";
 import type { ProblemDetail } from "#core";

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { createClient } from "@libsql/client";
+import { createClient } from "@libsql/client/sqlite3";
 import { fileUrl } from "../db/look.ts";
 import { root } from "../root.ts";
 

@@ -1,9 +1,9 @@
 import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { createClient } from "@libsql/client";
-import { drizzle } from "drizzle-orm/libsql";
+import { createClient } from "@libsql/client/sqlite3";
 import { migrate } from "drizzle-orm/libsql/migrator";
+import { drizzle } from "drizzle-orm/libsql/sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { BoardMapView, ServiceView } from "#contract";
 import { EMPTY_MAP, NEW_SCREW } from "#core/boardmap/index.ts";

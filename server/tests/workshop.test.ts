@@ -178,7 +178,7 @@ describe("uploads", () => {
     const pool = new IngestPool();
     const done: string[] = [];
     await Promise.all([
-      pool.run({ source: log(1_500_000), ...rest }).then(() => done.push("long")),
+      pool.run({ source: log(600_000), ...rest }).then(() => done.push("long")),
       pool.run({ source: log(100), ...rest }).then(() => done.push("short")),
     ]);
     expect(done).toEqual(["short", "long"]);

@@ -1,9 +1,8 @@
 import { restWords } from "#core/handwork/index.ts";
 import type { Clock } from "#core/service/index.ts";
+import { timeOfDay, weekdayTime } from "./format.ts";
 
 const MS_A_MIN = 60_000;
-const TIME = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-digit" });
-const DAY = new Intl.DateTimeFormat(undefined, { weekday: "short", hour: "2-digit", minute: "2-digit" });
 /** Two devices may differ by so much. */
 const SET_BACK_MS = 10 * MS_A_MIN;
 const SOON_MS = 12 * 60 * MS_A_MIN;
@@ -14,7 +13,7 @@ export function clockLeft({ fromMs, untilMs }: Clock, nowMs: number): { words: s
   if (nowMs < fromMs - SET_BACK_MS)
     return { words: "this machine’s clock was set back since; look at the part itself", over: false };
   if (untilMs <= nowMs) return { words: "its time is over, look at it", over: true };
-  const at = (untilMs - nowMs > SOON_MS ? DAY : TIME).format(untilMs);
+  const at = (untilMs - nowMs > SOON_MS ? weekdayTime : timeOfDay)(untilMs);
   return { words: `${restWords((untilMs - nowMs) / MS_A_MIN)}, until ${at}`, over: false };
 }
 

@@ -53,6 +53,14 @@ export const dateTime = (iso: string): string => format(parseISO(iso), "d MMM yy
 
 export const clock = (iso: string): string => format(parseISO(iso), "HH:mm");
 
+/** Moments as the reader's own language writes them. The first one loads what Node and browsers know of languages, so it is made when it is needed. */
+export function momentFormat(parts: Intl.DateTimeFormatOptions): (ms: number) => string {
+  let made: Intl.DateTimeFormat | undefined;
+  return (ms) => (made ??= new Intl.DateTimeFormat(undefined, parts)).format(ms);
+}
+export const timeOfDay = momentFormat({ hour: "2-digit", minute: "2-digit" });
+export const weekdayTime = momentFormat({ weekday: "short", hour: "2-digit", minute: "2-digit" });
+
 export const ago = (iso: string): string => formatDistanceToNow(parseISO(iso), { addSuffix: true });
 
 /** Nobody lets a part get hotter than that: beyond it an estimate says no more. */

@@ -7,7 +7,7 @@ import { useAppStore } from "../../app/store.ts";
 import { useInTurn } from "../../app/use-in-turn.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
-import { figure } from "../../ui/format.ts";
+import { figure, momentFormat } from "../../ui/format.ts";
 import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
@@ -225,7 +225,7 @@ function Accepted({ view: { accepted, quote, serviceId, version, ownerName } }: 
   if (accepted)
     return (
       <Note title={`${labelOf(accepted.work)} accepted for ${moneyWords(accepted.grossUnits, quote)}`}>
-        By {accepted.by} on {DAY.format(new Date(accepted.at))}.
+        By {accepted.by} on {dayAndTime(Date.parse(accepted.at))}.
         <span className="no-print">
           {" "}
           <Button look="quiet" onClick={() => void reopen({ id: serviceId, version })}>
@@ -264,7 +264,7 @@ function Accepted({ view: { accepted, quote, serviceId, version, ownerName } }: 
     </div>
   );
 }
-const DAY = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
+const dayAndTime = momentFormat({ dateStyle: "medium", timeStyle: "short" });
 
 function Terms({ quote, locked, onQuote }: { quote: Quote; locked: boolean; onQuote: Keep }) {
   const set = (more: Partial<Quote["terms"]>): void => onQuote(({ terms }) => ({ terms: { ...terms, ...more } }));

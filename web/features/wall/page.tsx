@@ -2,10 +2,11 @@ import { useEffect } from "react";
 import { NowPanel } from "../../parts/day/now-panel.tsx";
 import { TimeLine } from "../../parts/day/time-line.tsx";
 import { useDay } from "../../parts/day/use-day.ts";
+import { momentFormat } from "../../ui/format.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Waiting } from "../../ui/page.tsx";
 
-const CLOCK = new Intl.DateTimeFormat(undefined, { weekday: "long", hour: "2-digit", minute: "2-digit" });
+const clock = momentFormat({ weekday: "long", hour: "2-digit", minute: "2-digit" });
 
 /** The day for a second screen: large, and only to be looked at. */
 export function WallPage() {
@@ -15,7 +16,7 @@ export function WallPage() {
   }, []);
   return (
     <main className="min-h-screen p-6">
-      <h1 className="mb-4 text-3xl font-bold">{day ? CLOCK.format(day.atMs) : "The day"}</h1>
+      <h1 className="mb-4 text-3xl font-bold">{day ? clock(day.atMs) : "The day"}</h1>
       <FaultNote error={error} />
       {day ? (
         <>

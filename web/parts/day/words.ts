@@ -1,9 +1,8 @@
 import { type DayCardView, type DayView, STATIONS, type StationId, stationOf } from "#contract";
 import type { PlannedBlock } from "#core/day/index.ts";
+import { momentFormat, timeOfDay, weekdayTime } from "../../ui/format.ts";
 
-const TIME = new Intl.DateTimeFormat(undefined, { hour: "2-digit", minute: "2-digit" });
-const DAY_TIME = new Intl.DateTimeFormat(undefined, { weekday: "short", hour: "2-digit", minute: "2-digit" });
-const FAR = new Intl.DateTimeFormat(undefined, {
+const far = momentFormat({
   weekday: "short",
   day: "numeric",
   month: "short",
@@ -16,7 +15,7 @@ const SAME_WEEK_MS = 6 * 86_400_000;
 /** A moment, as short as it can be told from now. */
 export function momentWords(ms: number, nowMs: number): string {
   const away = Math.abs(ms - nowMs);
-  return (away < SAME_DAY_MS ? TIME : away < SAME_WEEK_MS ? DAY_TIME : FAR).format(ms);
+  return (away < SAME_DAY_MS ? timeOfDay : away < SAME_WEEK_MS ? weekdayTime : far)(ms);
 }
 
 const QUARTER_MS = 15 * 60_000;

@@ -12,10 +12,6 @@ export default defineConfig({
   fullyParallel: false,
   use: {
     viewport: { width: 1280, height: 800 },
-    // Two cores draw and answer: pictures are put together where the page runs, not in a thread and a process beside it.
-    launchOptions: {
-      executablePath: browserPath(),
-      args: ["--disable-threaded-compositing", "--in-process-gpu"],
-    },
+    launchOptions: { executablePath: browserPath() },
   },
 });

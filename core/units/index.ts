@@ -86,4 +86,5 @@ export function unitOf(spelling: string): Unit | undefined {
 }
 
 export { parseAmount, parseLengthMm } from "./length.ts";
-export { asTyped, readNumber } from "./number.ts";
+export { asTyped, type NumberRead, readNumber } from "./number.ts";
+export { isWhole, readQuantity, symbolOf, TYPED_UNITS, type TypedUnit } from "./quantity.ts";

@@ -1,3 +1,5 @@
+import { readNumber } from "./number.ts";
+
 const INCH_MM = 25.4;
 
 /**
@@ -32,16 +34,17 @@ const SCALE: Record<string, readonly [base: "g" | "ml", scale: number]> = {
 /**
  * An amount as it is typed, in the unit a lot is counted in: `3.5`, `2 ml`, `0.5 oz`; mass and volume change into each other where
  * the density is known. Avoirdupois ounce 28.349523125 g (NIST SP 811).
- * @returns undefined when it is none, or the density is needed and not known
+ * @returns undefined when it is none or may be two, or the density is needed and not known
  * @example
  * ```ts
  * parseAmount("2 ml", "g", 2.5) // => 5
  * ```
  */
 export function parseAmount(text: string, unit: string, densityGPerMl: number | null): number | undefined {
-  const [, number = "", typed = ""] = /^\s*(\d+(?:[.,]\d+)?)\s*([a-z]+3?)?\s*$/i.exec(text) ?? [];
-  if (number === "") return undefined;
-  const value = Number(number.replace(",", "."));
+  const [, number = "", typed = ""] = /^\s*(\d[\d.,'’ ]{0,40}?)\s*([a-z]+3?)?\s*$/i.exec(text) ?? [];
+  const read = readNumber(number);
+  if (!read || "either" in read) return undefined;
+  const { value } = read;
   if (typed === "" || typed.toLowerCase() === unit) return value;
   const [base, scale] = SCALE[typed.toLowerCase()] ?? [];
   if (!base || scale === undefined) return undefined;

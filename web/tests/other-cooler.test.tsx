@@ -172,8 +172,8 @@ describe("does it go on", () => {
     fireEvent.change(limit, { target: { value: "2" } });
     fireEvent.blur(limit);
     expect(screen.queryByText(/1\.65 N·m bend the slot: no support needed/)).not.toBeNull();
-    fireEvent.change(screen.getByLabelText("Slots in the case"), { target: { value: "2" } });
-    fireEvent.blur(screen.getByLabelText("Slots in the case"));
+    fireEvent.change(screen.getByLabelText("Room in the case (slots)"), { target: { value: "2" } });
+    fireEvent.blur(screen.getByLabelText("Room in the case (slots)"));
     expect(screen.queryByText(/It takes 4 slots, the case has 2/)).not.toBeNull();
   });
 

@@ -20,7 +20,7 @@ import {
   piecesOfAll,
 } from "../parts/pads/cutting.ts";
 import { padMaterials, padOffers } from "../parts/pads/stock.ts";
-import { MmField } from "../ui/mm-field.tsx";
+import { NumberField } from "../ui/number-field.tsx";
 import { PadSession } from "../workers/pad-session.ts";
 
 afterEach(cleanup);
@@ -85,10 +85,16 @@ describe("lengths and amounts as people type them", () => {
     expect(parseAmount("many", "g", 1)).toBeUndefined();
   });
 
+  it("an amount that may be two numbers is none, until it is said which", () => {
+    expect(parseAmount("1,200", "piece", null)).toBeUndefined();
+    expect(parseAmount("1200", "piece", null)).toBe(1200);
+    expect(parseAmount("1 200,5 g", "g", null)).toBe(1200.5);
+  });
+
   it("a field keeps a length on Enter, and what is none stays with its reason", () => {
     const kept = vi.fn<(value: number | null) => void>();
-    render(<MmField label="Width" value={10} least={1} most={50} onValue={kept} />);
-    const field = screen.getByLabelText("Width");
+    render(<NumberField label="Width" unit="mm" value={10} least={1} most={50} onValue={kept} />);
+    const field = screen.getByLabelText("Width (mm)");
     const type = (text: string): void => {
       fireEvent.change(field, { target: { value: text } });
       fireEvent.keyDown(field, { key: "Enter" });
@@ -99,6 +105,33 @@ describe("lengths and amounts as people type them", () => {
     expect(screen.getByRole("alert").textContent).toBe("Between 1 and 50.");
     expect((field as HTMLInputElement).value).toBe("99");
     expect(kept).toHaveBeenCalledTimes(1);
+  });
+
+  it("a field reads a number as its unit is told, and asks where it may be two", () => {
+    const kept = vi.fn<(value: number | null) => void>();
+    const type = (label: string, text: string): void => {
+      fireEvent.change(screen.getByLabelText(label), { target: { value: text } });
+      fireEvent.blur(screen.getByLabelText(label));
+    };
+    render(
+      <>
+        <NumberField label="Fans" unit="rpm" value={null} onValue={kept} />
+        <NumberField label="Hands" unit={{ currency: "EUR", digits: 2 }} value={null} onValue={kept} />
+        <NumberField unit="kPa" value={null} onValue={kept} />
+      </>,
+    );
+    type("Fans (rpm)", "1,200");
+    expect(kept).toHaveBeenLastCalledWith(1200);
+    type("Hands (EUR)", "1.250");
+    expect(kept).toHaveBeenLastCalledWith(1250);
+    type("Fans (rpm)", "1.5");
+    expect(screen.getByRole("alert").textContent).toBe("Type a whole number.");
+    type("Fans (rpm)", "15");
+    type("kPa", "1,250");
+    expect(kept).toHaveBeenLastCalledWith(15);
+    fireEvent.click(screen.getByRole("button", { name: "1.25" }));
+    fireEvent.blur(screen.getByLabelText("kPa"));
+    expect(kept).toHaveBeenLastCalledWith(1.25);
   });
 });
 

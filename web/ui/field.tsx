@@ -1,5 +1,5 @@
 import { type ComponentProps, type ReactNode, useId, useRef, useState } from "react";
-import { asTyped, readNumber } from "#core/units/index.ts";
+import { asTyped, type NumberRead, readNumber } from "#core/units/index.ts";
 
 interface FieldProps {
   label: string;
@@ -47,8 +47,8 @@ const described = (id: string, hint: ReactNode, error: string | undefined): stri
 
 type TextFieldProps = FieldProps &
   ComponentProps<"input"> & {
-    /** A length: one point or comma in it is always the decimal one. */
-    isLength?: boolean;
+    /** What a number field takes its text for; what may be two numbers is asked about. */
+    readAs?: (text: string) => NumberRead;
   };
 
 export function TextField({
@@ -56,7 +56,7 @@ export function TextField({
   hint,
   error,
   className = "",
-  isLength = false,
+  readAs = readNumber,
   hideLabel = false,
   onInput,
   ref,
@@ -65,7 +65,7 @@ export function TextField({
   const id = useId();
   const box = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState("");
-  const read = rest.inputMode === "decimal" && !isLength ? readNumber(String(rest.value ?? typed)) : undefined;
+  const read = rest.inputMode === "decimal" ? readAs(String(rest.value ?? typed)) : undefined;
   const either = read && "either" in read ? read.either : undefined;
   return (
     <Frame

@@ -1,10 +1,13 @@
 import { Plus, Trash2 } from "lucide-react";
+import type { TypedUnit } from "#core/units/index.ts";
 import { Button } from "./button.tsx";
-import { MmField } from "./mm-field.tsx";
+import { NumberField } from "./number-field.tsx";
 
 export interface RowColumn<R> {
   key: keyof R & string;
-  label: string;
+  /** Without one it is called by its unit. */
+  label?: string;
+  unit: TypedUnit;
   least?: number;
   most?: number;
   /** It may be left empty. */
@@ -40,10 +43,11 @@ export function RowsField<R extends object>({
         // oxlint-disable-next-line react/no-array-index-key -- rows are points of one curve and have no name
         <div key={index} className="flex items-end gap-2">
           {columns.map((column) => (
-            <MmField
+            <NumberField
               key={column.key}
               className="min-w-0 flex-1"
-              label={column.label}
+              label={column.label ?? ""}
+              unit={column.unit}
               value={(row[column.key] as number | null) ?? null}
               optional={column.optional ?? false}
               least={column.least ?? 0}

@@ -7,7 +7,7 @@ import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { MapEditor } from "./use-map-editor.ts";
 
@@ -62,29 +62,33 @@ export function Palette({
       <details className="mt-2" open={isBlank || undefined}>
         <summary className="min-h-9 cursor-pointer content-center font-medium text-ice">Board and cooler</summary>
         <div className="mt-2 grid grid-cols-2 gap-2">
-          <MmField
-            label="Board width (mm)"
+          <NumberField
+            label="Board width"
+            unit="mm"
             value={board.widthMm}
             least={10}
             most={1000}
             onValue={(value) => value && setBoard({ widthMm: value })}
           />
-          <MmField
-            label="Board height (mm)"
+          <NumberField
+            label="Board height"
+            unit="mm"
             value={board.heightMm}
             least={10}
             most={1000}
             onValue={(value) => value && setBoard({ heightMm: value })}
           />
-          <MmField
-            label="Thickness (mm)"
+          <NumberField
+            label="Thickness"
+            unit="mm"
             value={board.thicknessMm}
             least={0.3}
             most={5}
             onValue={(value) => value && setBoard({ thicknessMm: value })}
           />
-          <MmField
-            label="Stiffness (GPa)"
+          <NumberField
+            label="Stiffness"
+            unit="GPa"
             value={board.youngGPa}
             least={1}
             most={300}
@@ -94,9 +98,10 @@ export function Palette({
         <p className="my-2 text-sm text-soft">Glass-epoxy with copper: about 22 GPa.</p>
         <div className="grid grid-cols-2 gap-2">
           {(["xMm", "yMm", "widthMm", "heightMm"] as const).map((key) => (
-            <MmField
+            <NumberField
               key={key}
-              label={`Cooler ${{ xMm: "centre x", yMm: "centre y", widthMm: "width", heightMm: "height" }[key]} (mm)`}
+              label={`Cooler ${{ xMm: "centre x", yMm: "centre y", widthMm: "width", heightMm: "height" }[key]}`}
+              unit="mm"
               value={map.cooler?.[key] ?? null}
               least={key === "widthMm" || key === "heightMm" ? 1 : -500}
               most={1000}
@@ -158,15 +163,17 @@ function PackageEditor({ packages }: { packages: readonly Package[] }) {
             <option key={kind}>{kind}</option>
           ))}
         </SelectField>
-        <MmField
-          label="Package width (mm)"
+        <NumberField
+          label="Package width"
+          unit="mm"
           value={own.widthMm}
           least={0.1}
           most={200}
           onValue={(value) => value && setOwn({ ...own, widthMm: value })}
         />
-        <MmField
-          label="Package height (mm)"
+        <NumberField
+          label="Package height"
+          unit="mm"
           value={own.heightMm}
           least={0.1}
           most={200}

@@ -21,7 +21,7 @@ import { ScrewFlags } from "../../parts/board/screw-flags.tsx";
 import { COOLED_WORDS } from "../../parts/board/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { MapEditor } from "./use-map-editor.ts";
 
@@ -82,15 +82,16 @@ function BoxFields<T extends SizedBox>({ box, onBox }: { box: T; onBox: (box: T)
     <div className="grid grid-cols-2 gap-2">
       {(
         [
-          ["xMm", "Centre x (mm)", -500],
-          ["yMm", "Centre y (mm)", -500],
-          ["widthMm", "Width (mm)", 0.1],
-          ["heightMm", "Height (mm)", 0.1],
+          ["xMm", "Centre x", "mm", -500],
+          ["yMm", "Centre y", "mm", -500],
+          ["widthMm", "Width", "mm", 0.1],
+          ["heightMm", "Height", "mm", 0.1],
         ] as const
-      ).map(([key, label, least]) => (
-        <MmField
+      ).map(([key, label, unit, least]) => (
+        <NumberField
           key={key}
           label={label}
+          unit={unit}
           value={box[key]}
           least={least}
           most={1000}
@@ -126,16 +127,18 @@ function PartFields({ editor: { map, change }, part }: { editor: MapEditor; part
       <BoxFields box={part} onBox={set} />
       <CooledField value={part.cooledBy} onValue={(cooledBy) => set({ cooledBy })} />
       <div className="grid grid-cols-2 gap-2">
-        <MmField
-          label="Tall (mm)"
+        <NumberField
+          label="Tall"
+          unit="mm"
           value={part.tallMm}
           optional
           least={0}
           most={100}
           onValue={(tallMm) => set({ tallMm })}
         />
-        <MmField
-          label="Guide value (mm)"
+        <NumberField
+          label="Guide value"
+          unit="mm"
           value={part.guideMm}
           optional
           least={0.1}
@@ -198,17 +201,18 @@ function ScrewFields({ editor: { map, change }, screw }: { editor: MapEditor; sc
       <div className="grid grid-cols-2 gap-2">
         {(
           [
-            ["xMm", "Centre x (mm)", -500, 1000],
-            ["yMm", "Centre y (mm)", -500, 1000],
-            ["holeMm", "Hole (mm)", 0.5, 12],
-            ["forceN", "Pull when seated (N)", 0, 1000],
-            ["springNPerMm", "Spring (N/mm)", 0, 2000],
-            ["washerMm", "Washer under its head (mm)", 0, 5],
+            ["xMm", "Centre x", "mm", -500, 1000],
+            ["yMm", "Centre y", "mm", -500, 1000],
+            ["holeMm", "Hole", "mm", 0.5, 12],
+            ["forceN", "Pull when seated", "N", 0, 1000],
+            ["springNPerMm", "Spring", "N/mm", 0, 2000],
+            ["washerMm", "Washer under its head", "mm", 0, 5],
           ] as const
-        ).map(([key, label, least, most]) => (
-          <MmField
+        ).map(([key, label, unit, least, most]) => (
+          <NumberField
             key={key}
             label={label}
+            unit={unit}
             value={screw[key]}
             least={least}
             most={most}
@@ -250,15 +254,30 @@ function Repeat({ editor: { map, picked, change } }: { editor: MapEditor }) {
     <fieldset className="rounded-lg border border-line p-3">
       <legend className="px-1 font-medium">Repeat</legend>
       <div className="grid grid-cols-3 gap-2">
-        <MmField
+        <NumberField
           label="In all"
+          unit=""
           value={count}
           least={2}
           most={60}
-          onValue={(value) => value && setCount(Math.round(value))}
+          onValue={(value) => value && setCount(value)}
         />
-        <MmField label="Step x (mm)" value={dx} least={-500} most={500} onValue={(value) => setDx(value ?? 0)} />
-        <MmField label="Step y (mm)" value={dy} least={-500} most={500} onValue={(value) => setDy(value ?? 0)} />
+        <NumberField
+          label="Step x"
+          unit="mm"
+          value={dx}
+          least={-500}
+          most={500}
+          onValue={(value) => setDx(value ?? 0)}
+        />
+        <NumberField
+          label="Step y"
+          unit="mm"
+          value={dy}
+          least={-500}
+          most={500}
+          onValue={(value) => setDy(value ?? 0)}
+        />
       </div>
       <div className="mt-2 flex flex-wrap gap-1">
         <Button

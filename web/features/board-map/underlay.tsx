@@ -7,8 +7,8 @@ import { withUndo } from "../../app/with-undo.ts";
 import { CORNERS, PhotoCorners } from "../../parts/board/photo-corners.tsx";
 import { Button } from "../../ui/button.tsx";
 import { FileInput } from "../../ui/file-input.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { PadSession } from "../../workers/pad-session.ts";
 
@@ -105,15 +105,16 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
           <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
             {(
               [
-                ["widthMm", "Its width (mm)"],
-                ["heightMm", "Its height (mm)"],
-                ["xMm", "Its centre x (mm)"],
-                ["yMm", "Its centre y (mm)"],
+                ["widthMm", "Its width", "mm"],
+                ["heightMm", "Its height", "mm"],
+                ["xMm", "Its centre x", "mm"],
+                ["yMm", "Its centre y", "mm"],
               ] as const
-            ).map(([key, label]) => (
-              <MmField
+            ).map(([key, label, unit]) => (
+              <NumberField
                 key={key}
                 label={label}
+                unit={unit}
                 value={place[key]}
                 least={key === "widthMm" || key === "heightMm" ? 1 : -500}
                 most={1000}

@@ -5,17 +5,17 @@ import { LossRows } from "../../parts/cooler/loss-rows.tsx";
 import { KIND_WORDS } from "../../parts/cooler/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { AreaField, SelectField, TextField } from "../../ui/field.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { RowsField } from "../../ui/rows-field.tsx";
 import type { CoolerEditor } from "./use-cooler-editor.ts";
 
 const NUMBERS = [
-  ["heightMm", "Stands out from the board (mm)", 1, 300],
-  ["weightG", "Weight (g)", 1, 10_000],
-  ["screwPullN", "Pull of each screw when tight (N)", 0, 1000],
-  ["springNPerMm", "Spring under its head (N/mm)", 0, 2000],
-  ["dieKPa", "Made for, on the die (kPa)", 1, 5000],
+  ["heightMm", "Stands out from the board", "mm", 1, 300],
+  ["weightG", "Weight", "g", 1, 10_000],
+  ["screwPullN", "Pull of each screw when tight", "N", 0, 1000],
+  ["springNPerMm", "Spring under its head", "N/mm", 0, 2000],
+  ["dieKPa", "Made for, on the die", "kPa", 1, 5000],
 ] as const;
 
 /** What can’t be drawn: kind, height, weight, mount kit, what it does in air and water. */
@@ -51,10 +51,11 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
               ))}
             </SelectField>
           )}
-          {NUMBERS.filter(([key]) => !cooler.fins || key === "weightG").map(([key, label, least, most]) => (
-            <MmField
+          {NUMBERS.filter(([key]) => !cooler.fins || key === "weightG").map(([key, label, unit, least, most]) => (
+            <NumberField
               key={key}
               label={label}
+              unit={unit}
               value={cooler[key]}
               optional
               least={least}
@@ -94,9 +95,9 @@ export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; cool
                 hint="From its sheet, or from runs of this workshop with it."
                 rows={cooler.air}
                 columns={[
-                  { key: "fanRpm", label: "Fans (rpm)", least: 1, most: 20_000 },
-                  { key: "kPerW", label: "K/W", least: 0.01, most: 10 },
-                  { key: "dba", label: "dBA", most: 120, optional: true },
+                  { key: "fanRpm", label: "Fans", unit: "rpm", least: 1, most: 20_000 },
+                  { key: "kPerW", unit: "K/W", least: 0.01, most: 10 },
+                  { key: "dba", unit: "dBA", most: 120, optional: true },
                 ]}
                 fresh={(last) => last ?? { fanRpm: 1500, kPerW: 0.25, dba: null }}
                 most={20}
@@ -151,8 +152,9 @@ function WaterFigures({ cooler, onWater }: { cooler: Cooler; onWater: (water: Co
   return (
     <Sheet title="What it does in water">
       <div className="space-y-4">
-        <MmField
-          label="Holds (mL)"
+        <NumberField
+          label="Holds"
+          unit="mL"
           value={water.insideMl}
           least={0}
           most={5000}
@@ -167,8 +169,8 @@ function WaterFigures({ cooler, onWater }: { cooler: Cooler; onWater: (water: Co
           label="Die over coolant"
           rows={water.block}
           columns={[
-            { key: "lPerMin", label: "L/min", most: 100 },
-            { key: "kPerW", label: "K/W", least: 0.001, most: 5 },
+            { key: "lPerMin", unit: "L/min", most: 100 },
+            { key: "kPerW", unit: "K/W", least: 0.001, most: 5 },
           ]}
           fresh={(last) => last ?? { lPerMin: 3, kPerW: 0.08 }}
           most={20}

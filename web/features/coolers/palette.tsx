@@ -1,6 +1,6 @@
 import { type Cooler, freeCoolerId } from "#core/coolers/index.ts";
 import { Button } from "../../ui/button.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { type CoolerEditor, PLATE_ID } from "./use-cooler-editor.ts";
 
@@ -92,15 +92,16 @@ export function CoolerPalette({ editor: { map: cooler, change, picked } }: { edi
         <div className="mt-2 grid grid-cols-2 gap-2">
           {(
             [
-              ["widthMm", "Outline length (mm)", 10, 600],
-              ["heightMm", "Outline width (mm)", 10, 400],
-              ["xMm", "Its centre from the die, x (mm)", -400, 400],
-              ["yMm", "Its centre from the die, y (mm)", -400, 400],
+              ["widthMm", "Outline length", "mm", 10, 600],
+              ["heightMm", "Outline width", "mm", 10, 400],
+              ["xMm", "Its centre from the die, x", "mm", -400, 400],
+              ["yMm", "Its centre from the die, y", "mm", -400, 400],
             ] as const
-          ).map(([key, label, least, most]) => (
-            <MmField
+          ).map(([key, label, unit, least, most]) => (
+            <NumberField
               key={key}
               label={label}
+              unit={unit}
               value={outline?.[key] ?? null}
               least={least}
               most={most}

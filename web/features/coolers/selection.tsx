@@ -1,19 +1,20 @@
 import { type Cooler, FACE_USES, type FaceUse, METALS, threadDiameterMm } from "#core/coolers/index.ts";
+import type { TypedUnit } from "#core/units/index.ts";
 import { FACE_WORDS } from "../../parts/cooler/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { ThreadField } from "./thread-field.tsx";
 import { type CoolerEditor, PLATE_ID } from "./use-cooler-editor.ts";
 
 const PLACE = [
-  ["xMm", "Centre x (mm)", -500, 500],
-  ["yMm", "Centre y (mm)", -500, 500],
+  ["xMm", "Centre x", "mm", -500, 500],
+  ["yMm", "Centre y", "mm", -500, 500],
 ] as const;
 const SIZE = [
-  ["widthMm", "Width (mm)", 0.5, 600],
-  ["heightMm", "Height (mm)", 0.5, 600],
+  ["widthMm", "Width", "mm", 0.5, 600],
+  ["heightMm", "Height", "mm", 0.5, 600],
 ] as const;
 
 /** What is picked, with its figures. Places are from the die’s centre. */
@@ -59,7 +60,7 @@ export function CoolerSelection({ editor }: { editor: CoolerEditor }) {
       <Sheet title={`Face ${id}`}>
         <Numbers
           of={face}
-          fields={[...PLACE, ...SIZE, ["levelMm", "Level above the plate’s plane (mm)", -50, 100]]}
+          fields={[...PLACE, ...SIZE, ["levelMm", "Level above the plate’s plane", "mm", -50, 100]]}
           onValue={(more) => set("faces", more)}
         />
         <p className="mt-1 text-sm text-soft">Above 0 it lies farther from the board than the plate’s face.</p>
@@ -85,8 +86,8 @@ export function CoolerSelection({ editor }: { editor: CoolerEditor }) {
           of={post}
           fields={[
             ...PLACE,
-            ["holeDepthMm", "Depth of its hole (mm)", 0.5, 100],
-            ["levelMm", "Level of its end (mm)", -50, 100],
+            ["holeDepthMm", "Depth of its hole", "mm", 0.5, 100],
+            ["levelMm", "Level of its end", "mm", -50, 100],
           ]}
           onValue={(more) => set("posts", more)}
         />
@@ -118,8 +119,8 @@ function ManyPosts({ editor: { map: cooler, picked, change } }: { editor: Cooler
       <Numbers
         of={first}
         fields={[
-          ["holeDepthMm", "Depth of their holes (mm)", 0.5, 100],
-          ["levelMm", "Level of their ends (mm)", -50, 100],
+          ["holeDepthMm", "Depth of their holes", "mm", 0.5, 100],
+          ["levelMm", "Level of their ends", "mm", -50, 100],
         ]}
         onValue={set}
       />
@@ -147,7 +148,7 @@ function ManyPosts({ editor: { map: cooler, picked, change } }: { editor: Cooler
   );
 }
 
-type Field<T> = readonly [key: keyof T & string, label: string, least: number, most: number];
+type Field<T> = readonly [key: keyof T & string, label: string, unit: TypedUnit, least: number, most: number];
 
 function Numbers<T extends object>({
   of,
@@ -160,10 +161,11 @@ function Numbers<T extends object>({
 }) {
   return (
     <div className="grid grid-cols-2 items-end gap-2">
-      {fields.map(([key, label, least, most]) => (
-        <MmField
+      {fields.map(([key, label, unit, least, most]) => (
+        <NumberField
           key={key}
           label={label}
+          unit={unit}
           value={of[key] as number}
           least={least}
           most={most}

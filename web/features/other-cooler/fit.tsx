@@ -16,8 +16,8 @@ import { CoolerOverlay } from "../../parts/cooler/overlay.tsx";
 import { BoardPlan } from "../../ui/board-plan.tsx";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { figure } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { CoolerPartProps } from "./use-cooler-plan.ts";
 
@@ -165,8 +165,9 @@ function DieHeight({ boardModelId, map }: { boardModelId: string; map: BoardMap 
   const typed = shown.board.dieTallMm ?? null;
   return (
     <Sheet title="Height of the die">
-      <MmField
-        label="Top of the die above the board (mm)"
+      <NumberField
+        label="Top of the die above the board"
+        unit="mm"
         value={typed}
         optional
         least={0.2}
@@ -189,16 +190,18 @@ function Room({ plan, cooler, map }: CoolerPartProps & { cooler: Cooler; map: Bo
   return (
     <Sheet title="Room and weight">
       <div className="grid grid-cols-2 items-end gap-2">
-        <MmField
-          label="Slots in the case"
+        <NumberField
+          label="Room in the case"
+          unit="slots"
           value={room.slots}
           optional
           least={1}
           most={10}
           onValue={(slots) => plan.change({ room: { ...room, slots } })}
         />
-        <MmField
-          label="Length in the case (mm)"
+        <NumberField
+          label="Length in the case"
+          unit="mm"
           value={room.lengthMm}
           optional
           least={50}
@@ -222,8 +225,9 @@ function Room({ plan, cooler, map }: CoolerPartProps & { cooler: Cooler; map: Bo
       </p>
       {found.momentNm !== null && (
         <div className="mt-2 max-w-60">
-          <MmField
-            label="Support advised from (N·m)"
+          <NumberField
+            label="Support advised from"
+            unit="N·m"
             value={room.supportNm}
             least={0.1}
             most={20}

@@ -11,8 +11,8 @@ import { useMarks } from "../../parts/steps/use-marks.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
 import { Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { CoolerPartProps } from "./use-cooler-plan.ts";
 
@@ -66,10 +66,11 @@ function SettingNow({ serviceId, attempt }: { serviceId: string; attempt: number
 type BridgeOf = NonNullable<Sink["bridge"]>;
 
 function BridgeFields({ bridge, onBridge }: { bridge: BridgeOf; onBridge: (bridge: BridgeOf) => void }) {
-  return BRIDGE_FIELDS.map(([key, label, least, most]) => (
-    <MmField
+  return BRIDGE_FIELDS.map(([key, label, unit, least, most]) => (
+    <NumberField
       key={key}
       label={label}
+      unit={unit}
       value={bridge[key]}
       least={least}
       most={most}
@@ -79,11 +80,11 @@ function BridgeFields({ bridge, onBridge }: { bridge: BridgeOf; onBridge: (bridg
 }
 
 const BRIDGE_FIELDS = [
-  ["padMm", "Each pad (mm)", 0.1, 12],
-  ["conductivityWPerMK", "Pads’ W/mK", 0.1, 100],
-  ["widthMm", "Pads across (mm)", 0.1, 200],
-  ["heightMm", "Pads along (mm)", 0.1, 200],
-  ["coolerRiseK", "Main one over room (K)", 0.5, 150],
+  ["padMm", "Each pad", "mm", 0.1, 12],
+  ["conductivityWPerMK", "Pads", "W/mK", 0.1, 100],
+  ["widthMm", "Pads across", "mm", 0.1, 200],
+  ["heightMm", "Pads along", "mm", 0.1, 200],
+  ["coolerRiseK", "Main one over room", "K", 0.5, 150],
 ] as const;
 
 const sameFins = (a: Fins | null, b: Fins): boolean => a !== null && FIN_FIELDS.every(([key]) => a[key] === b[key]);
@@ -174,8 +175,9 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
                   <option value="blocked">blocked on all sides</option>
                 </SelectField>
                 {sink.air === "stream" && (
-                  <MmField
-                    label="Stream (m/s)"
+                  <NumberField
+                    label="Stream"
+                    unit="m/s"
                     value={sink.speedMS}
                     least={0.05}
                     most={30}
@@ -190,15 +192,17 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
                   <option value="adhesive">adhesive</option>
                   <option value="pad">adhesive pad</option>
                 </SelectField>
-                <MmField
-                  label="Joint (mm)"
+                <NumberField
+                  label="Joint"
+                  unit="mm"
                   value={sink.joint.thicknessMm}
                   least={0.01}
                   most={5}
                   onValue={(value) => value !== null && set(index, { joint: { ...sink.joint, thicknessMm: value } })}
                 />
-                <MmField
-                  label="Its W/mK"
+                <NumberField
+                  label="It conducts"
+                  unit="W/mK"
                   value={sink.joint.conductivityWPerMK}
                   least={0.1}
                   most={100}
@@ -206,15 +210,17 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
                     value !== null && set(index, { joint: { ...sink.joint, conductivityWPerMK: value } })
                   }
                 />
-                <MmField
-                  label="Chip gives off (W)"
+                <NumberField
+                  label="Chip gives off"
+                  unit="W"
                   value={sink.powerW}
                   least={0.05}
                   most={100}
                   onValue={(powerW) => powerW !== null && set(index, { powerW })}
                 />
-                <MmField
-                  label="Over room now (K)"
+                <NumberField
+                  label="Over room now"
+                  unit="K"
                   value={sink.riseNowK}
                   least={0.5}
                   most={200}

@@ -7,8 +7,8 @@ import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
 import { ImportFile } from "../../ui/import-file.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
 import { Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { CoolerPartProps } from "./use-cooler-plan.ts";
 
@@ -51,22 +51,25 @@ export function LeakPart({ plan, cooler }: CoolerPartProps & { cooler: Cooler })
         </Note>
         <Sheet title="Gauge and leak to look for">
           <div className="space-y-3">
-            <MmField
-              label="A leak that must not be missed (kPa an hour)"
+            <NumberField
+              label="A leak that must not be missed"
+              unit="kPa an hour"
               value={leak.namedKPaPerH}
               least={0.2}
               most={100}
               onValue={(namedKPaPerH) => namedKPaPerH !== null && set({ namedKPaPerH })}
             />
-            <MmField
-              label="Smallest step of the gauge (kPa)"
+            <NumberField
+              label="Smallest step of the gauge"
+              unit="kPa"
               value={leak.gaugeStepKPa}
               least={0.001}
               most={20}
               onValue={(gaugeStepKPa) => gaugeStepKPa !== null && set({ gaugeStepKPa })}
             />
-            <MmField
-              label="Smallest step of the thermometer (K)"
+            <NumberField
+              label="Smallest step of the thermometer"
+              unit="K"
               value={leak.airStepK}
               least={0.001}
               most={5}

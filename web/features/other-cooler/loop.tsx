@@ -3,8 +3,8 @@ import { LossRows } from "../../parts/cooler/loss-rows.tsx";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
 import { Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { RowsField } from "../../ui/rows-field.tsx";
 import { type Loop, loopAnswer, USUAL_POWER_W } from "./loop-answer.ts";
@@ -58,8 +58,8 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
               hint="When shut, into the open, and between where its sheet says so."
               rows={loop.pump}
               columns={[
-                { key: "lPerMin", label: "L/min", most: 100 },
-                { key: "kPa", label: "kPa", most: 500 },
+                { key: "lPerMin", unit: "L/min", most: 100 },
+                { key: "kPa", unit: "kPa", most: 500 },
               ]}
               fresh={(last) => ({ lPerMin: (last?.lPerMin ?? 0) + 1, kPa: last?.kPa ?? 30 })}
               most={20}
@@ -69,19 +69,20 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
             <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
               {(
                 [
-                  ["tubeMm", "Tube (mm)", 1, 20_000],
-                  ["boreMm", "Bore (mm)", 2, 30],
-                  ["bends", "Bends", 0, 100],
-                  ["reservoirMl", "Reservoir (mL)", 0, 5000],
+                  ["tubeMm", "Tube", "mm", 1, 20_000],
+                  ["boreMm", "Bore", "mm", 2, 30],
+                  ["bends", "Bends", "", 0, 100],
+                  ["reservoirMl", "Reservoir", "mL", 0, 5000],
                 ] as const
-              ).map(([key, label, least, most]) => (
-                <MmField
+              ).map(([key, label, unit, least, most]) => (
+                <NumberField
                   key={key}
                   label={label}
+                  unit={unit}
                   value={loop[key]}
                   least={least}
                   most={most}
-                  onValue={(value) => value !== null && set({ [key]: key === "bends" ? Math.round(value) : value })}
+                  onValue={(value) => value !== null && set({ [key]: value })}
                 />
               ))}
             </div>
@@ -102,8 +103,9 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
                     maxLength={60}
                     onBlur={(event) => event.target.value !== radiator.name && change({ name: event.target.value })}
                   />
-                  <MmField
-                    label="Holds (mL)"
+                  <NumberField
+                    label="Holds"
+                    unit="mL"
                     value={radiator.insideMl}
                     least={0}
                     most={5000}
@@ -114,9 +116,9 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
                   label="Watts per kelvin of coolant over room air"
                   rows={radiator.cooling}
                   columns={[
-                    { key: "fanRpm", label: "Fans (rpm)", least: 1, most: 20_000 },
-                    { key: "wPerK", label: "W/K", least: 0.01, most: 1000 },
-                    { key: "dba", label: "dBA", most: 120, optional: true },
+                    { key: "fanRpm", label: "Fans", unit: "rpm", least: 1, most: 20_000 },
+                    { key: "wPerK", unit: "W/K", least: 0.01, most: 1000 },
+                    { key: "dba", unit: "dBA", most: 120, optional: true },
                   ]}
                   fresh={(last) => last ?? { fanRpm: 1000, wPerK: 14, dba: null }}
                   most={20}
@@ -150,8 +152,9 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
         </Button>
       </div>
       <Sheet title={`At ${figure(powerW, 0)} W`}>
-        <MmField
-          label="Radiator fans (rpm)"
+        <NumberField
+          label="Radiator fans"
+          unit="rpm"
           value={loop.fanRpm}
           least={1}
           most={20_000}

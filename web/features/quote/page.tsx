@@ -8,8 +8,8 @@ import { useInTurn } from "../../app/use-in-turn.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { figure, momentFormat } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { quoteApi } from "./endpoints.ts";
 import { asAmount, asUnits, moneyWords } from "./money.ts";
@@ -167,21 +167,24 @@ function Option({
         <details className="no-print mt-2">
           <summary className="min-h-11 cursor-pointer content-center font-medium text-ice">Change its figures</summary>
           <div className="grid grid-cols-3 items-end gap-2">
-            <MmField
-              label={`Material (${quote.currency})`}
+            <NumberField
+              label="Material"
+              unit={quote}
               value={asAmount(materialUnits, quote)}
               least={0}
               onValue={(amount) => onOption({ materialUnits: asUnits(amount, quote) ?? 0 })}
             />
-            <MmField
-              label="Hands (min)"
+            <NumberField
+              label="Hands"
+              unit="min"
               value={minutes}
               least={0}
               most={10_000}
               onValue={(value) => onOption({ minutes: value ?? 0 })}
             />
-            <MmField
-              label="Bench (min)"
+            <NumberField
+              label="Bench"
+              unit="min"
               value={benchMinutes}
               least={0}
               most={10_000}
@@ -272,27 +275,31 @@ function Terms({ quote, locked, onQuote }: { quote: Quote; locked: boolean; onQu
   return (
     <Sheet title="What it is reckoned with">
       <div className="grid grid-cols-2 items-end gap-3">
-        <MmField
-          label={`An hour of hands (${quote.currency})`}
+        <NumberField
+          label="An hour of hands"
+          unit={quote}
           value={asAmount(quote.terms.ratePerHour, quote)}
           least={0}
           onValue={(amount) => set({ ratePerHour: asUnits(amount, quote) ?? 0 })}
         />
-        <MmField
-          label={`An hour of bench (${quote.currency})`}
+        <NumberField
+          label="An hour of bench"
+          unit={quote}
           value={asAmount(quote.terms.benchPerHour, quote)}
           least={0}
           onValue={(amount) => set({ benchPerHour: asUnits(amount, quote) ?? 0 })}
         />
-        <MmField
-          label="Tax (%)"
+        <NumberField
+          label="Tax"
+          unit="%"
           value={quote.terms.taxPct}
           least={0}
           most={100}
           onValue={(value) => set({ taxPct: value ?? 0 })}
         />
-        <MmField
-          label="Card worth at least (times)"
+        <NumberField
+          label="Card worth at least"
+          unit="times"
           value={quote.terms.worthTimes}
           least={0}
           most={100}
@@ -354,15 +361,17 @@ function CameTo({ view, onQuote }: { view: QuoteView; onQuote: Keep }) {
       {holder === "stock" && (
         <>
           <div className="mt-3 grid grid-cols-2 items-end gap-3">
-            <MmField
-              label={`Bought for (${quote.currency})`}
+            <NumberField
+              label="Bought for"
+              unit={quote}
               value={asAmount(quote.boughtUnits, quote)}
               optional
               least={0}
               onValue={(amount) => onQuote(() => ({ boughtUnits: asUnits(amount, quote) }))}
             />
-            <MmField
-              label={`Sold for (${quote.currency})`}
+            <NumberField
+              label="Sold for"
+              unit={quote}
               value={asAmount(quote.soldUnits, quote)}
               optional
               least={0}

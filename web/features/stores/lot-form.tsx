@@ -1,7 +1,7 @@
 import { toast } from "sonner";
 import * as v from "valibot";
 import { type Lot, LotInput, type Material, type Offer, OfferInput, STOCK_UNIT } from "#contract";
-import { parseAmount, parseLengthMm } from "#core/units/index.ts";
+import { parseAmount, readQuantity } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
@@ -57,9 +57,10 @@ function reading(material: Material, offer: boolean): v.GenericSchema<LotText, T
         addIssue({ message, path: [{ type: "object", origin: "value", input: text, key, value: text[key] }] });
       };
       const [thicknessMm, widthMm, heightMm] = LENGTHS.map((name) => {
-        const found = parseLengthMm(text[name]);
-        if (SHEETS.includes(material.kind) && found === undefined) wrong(name, "Type a length, such as 85 or 3.5 in.");
-        return found ?? null;
+        const read = readQuantity(text[name], "mm", { least: 0, most: Number.POSITIVE_INFINITY });
+        const found = read && "value" in read ? read.value : null;
+        if (SHEETS.includes(material.kind) && found === null) wrong(name, "Type a length, such as 85 or 3.5 in.");
+        return found;
       }) as [number | null, number | null, number | null];
       const amount = parseAmount(text.amount, unit, material.densityGPerMl);
       if (!offer && amount === undefined)

@@ -11,7 +11,7 @@ import {
   THREADS,
 } from "#core/boardmap/index.ts";
 import { SelectField, TextField } from "../../ui/field.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 
 const SIDES = ["front", "back"] as const;
 
@@ -65,8 +65,9 @@ export function ScrewKind({ screw, onScrew }: { screw: MapScrew; onScrew: (more:
           unknown="not known"
           onValue={(thread) => onScrew({ thread })}
         />
-        <MmField
-          label="Length (mm)"
+        <NumberField
+          label="Length"
+          unit="mm"
           value={screw.lengthMm}
           optional
           least={0.5}

@@ -2,7 +2,7 @@ import { Plus, Trash2 } from "lucide-react";
 import { type KitScrew, threadDiameterMm } from "#core/coolers/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 
 const NEW: Omit<KitScrew, "id"> = { thread: "M2.5", lengthMm: 7, washerMm: 0.5, quantity: null, shouldered: false };
 
@@ -43,27 +43,30 @@ export function KitScrews({
                 else event.target.value = screw.thread;
               }}
             />
-            <MmField
-              label="Length (mm)"
+            <NumberField
+              label="Length"
+              unit="mm"
               value={screw.lengthMm}
               least={0.5}
               most={100}
               onValue={(lengthMm) => lengthMm !== null && set(index, { lengthMm })}
             />
-            <MmField
-              label="Washer (mm)"
+            <NumberField
+              label="Washer"
+              unit="mm"
               value={screw.washerMm}
               least={0}
               most={10}
               onValue={(washerMm) => washerMm !== null && set(index, { washerMm })}
             />
-            <MmField
+            <NumberField
               label="How many"
+              unit=""
               value={screw.quantity}
               optional
               least={0}
               most={1000}
-              onValue={(value) => set(index, { quantity: value === null ? null : Math.round(value) })}
+              onValue={(quantity) => set(index, { quantity })}
             />
             <label className="flex min-h-11 items-center gap-2 text-sm">
               <input

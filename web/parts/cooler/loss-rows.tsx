@@ -21,8 +21,8 @@ export function LossRows({
       label="What it loses"
       rows={rows}
       columns={[
-        { key: "lPerMin", label: "L/min", most: 100 },
-        { key: "kPa", label: "kPa", most: 500 },
+        { key: "lPerMin", unit: "L/min", most: 100 },
+        { key: "kPa", unit: "kPa", most: 500 },
       ]}
       fresh={(last) => last ?? first}
       most={20}

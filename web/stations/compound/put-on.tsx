@@ -12,8 +12,8 @@ import { type CompoundPlan, doseWords } from "#core/handwork/index.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
 import { Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { Working } from "../../ui/working.tsx";
 import { DiePicture } from "./die-picture.tsx";
@@ -72,16 +72,18 @@ export function PutOn({ compound }: { compound: Compound }) {
           ))}
           <option>{OWN}</option>
         </SelectField>
-        <MmField label="Dose (µL)" value={tenth(doseUl)} least={0.1} most={1000} onValue={setDose} />
-        <MmField
-          label="Bond line (µm)"
+        <NumberField label="Dose" unit="µL" value={tenth(doseUl)} least={0.1} most={1000} onValue={setDose} />
+        <NumberField
+          label="Bond line"
+          unit="µm"
           value={tenth(plan.bondLineUm)}
           least={5}
           most={500}
           onValue={(um) => um !== null && keep({ ...plan, bondLineUm: um })}
         />
-        <MmField
-          label="Nozzle (mm)"
+        <NumberField
+          label="Nozzle"
+          unit="mm"
           value={plan.nozzleMm}
           least={0.2}
           most={6}

@@ -16,8 +16,8 @@ import { Glue } from "../../parts/steps/glue.tsx";
 import { HandStationPage } from "../../parts/steps/hand-station.tsx";
 import { StepPlan } from "../../parts/steps/step-plan.tsx";
 import { Choice } from "../../ui/choice.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
 import { useClockTitle } from "../../ui/title.ts";
 import type { StationProps } from "../station.ts";
@@ -100,15 +100,17 @@ function Before({ compound, plate, maskMm }: { compound: Compound; plate: Plate;
             Its board has no die on its map yet. Measure it with a caliper, along and across.
           </p>
           <div className="flex flex-wrap gap-3">
-            <MmField
-              label="Along the board (mm)"
+            <NumberField
+              label="Along the board"
+              unit="mm"
               value={typed.width === null ? null : Number(typed.width)}
               least={2}
               most={60}
               onValue={(mm) => mm !== null && typeDie("width", mm)}
             />
-            <MmField
-              label="Across the board (mm)"
+            <NumberField
+              label="Across the board"
+              unit="mm"
               value={typed.height === null ? null : Number(typed.height)}
               least={2}
               most={60}
@@ -124,8 +126,9 @@ function Before({ compound, plate, maskMm }: { compound: Compound; plate: Plate;
           options={PLATES}
           onChange={(value) => marks.mark({ stepId: "plate", what: "value", value })}
         />
-        <MmField
-          label="Pressure on the die (kPa)"
+        <NumberField
+          label="Pressure on the die"
+          unit="kPa"
           value={Math.round(compound.pressureKPa)}
           hint={
             compound.reckonedKPa === null
@@ -137,8 +140,9 @@ function Before({ compound, plate, maskMm }: { compound: Compound; plate: Plate;
           onValue={(kPa) => kPa !== null && compound.typePressure(kPa)}
         />
         {plan?.kind === "liquid metal" && (
-          <MmField
-            label="Mask within (mm)"
+          <NumberField
+            label="Mask within"
+            unit="mm"
             value={maskMm}
             least={0.5}
             most={30}

@@ -10,8 +10,8 @@ import { Caution } from "../../ui/caution.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { FileInput } from "../../ui/file-input.tsx";
 import { figure } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
 import { Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { Working } from "../../ui/working.tsx";
 import type { CoastAnswer, CoastFound } from "../../workers/sound-session.ts";
@@ -115,14 +115,14 @@ export function CoastSheet({ marks, count }: { marks: Marks; count: number }) {
             </option>
           ))}
         </SelectField>
-        <MmField
+        <NumberField
           label="Blades"
+          unit=""
           value={blades}
           least={2}
           most={30}
           onValue={(value) =>
-            value !== null &&
-            marks.mark({ stepId: `blade-count:${fan}`, what: "value", value: String(Math.round(value)) })
+            value !== null && marks.mark({ stepId: `blade-count:${fan}`, what: "value", value: String(value) })
           }
         />
       </div>

@@ -12,8 +12,8 @@ import { padMaterials } from "../../parts/pads/stock.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { Caution } from "../../ui/caution.tsx";
 import { download } from "../../ui/download.ts";
-import { MmField } from "../../ui/mm-field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
 import { Working } from "../../ui/working.tsx";
 import { BROKEN, usePadSession } from "../../workers/use-pad-session.ts";
@@ -108,22 +108,25 @@ export function CutPads({ job, map, plan, cardId }: PadStepProps) {
           </table>
         </div>
         <div className="mt-3 grid max-w-2xl grid-cols-1 gap-3 sm:grid-cols-3">
-          <MmField
-            label="Larger on every side (mm)"
+          <NumberField
+            label="Larger on every side"
+            unit="mm"
             value={rules.marginMm}
             least={-2}
             most={5}
             onValue={(value) => plan.change({ rules: { ...rules, marginMm: value ?? 0 } })}
           />
-          <MmField
-            label="Clear of screw holes (mm)"
+          <NumberField
+            label="Clear of screw holes"
+            unit="mm"
             value={rules.clearMm}
             least={0}
             most={5}
             onValue={(value) => plan.change({ rules: { ...rules, clearMm: value ?? 0 } })}
           />
-          <MmField
+          <NumberField
             label="One spare for every … pieces"
+            unit=""
             value={rules.spareEvery}
             least={0}
             most={1000}

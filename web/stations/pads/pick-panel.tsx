@@ -4,7 +4,7 @@ import type { Judgement, PadChoice, PadMaterial, PadOffer, PadPick, Picks } from
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { figure, partTemperature } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
 interface Props {
@@ -110,8 +110,9 @@ export function PickPanel(props: Props) {
           </div>
         )}
         {pick && material?.form === "putty" && (
-          <MmField
-            label="Put on this thick (mm)"
+          <NumberField
+            label="Put on this thick"
+            unit="mm"
             value={pick.thicknessMm}
             least={0.1}
             most={material.mostMm ?? 12}
@@ -126,15 +127,16 @@ export function PickPanel(props: Props) {
             <div className="mt-1 grid grid-cols-2 gap-2">
               {(
                 [
-                  ["widthMm", "Width (mm)", 0.5],
-                  ["heightMm", "Height (mm)", 0.5],
-                  ["offXMm", "Off centre x (mm)", -50],
-                  ["offYMm", "Off centre y (mm)", -50],
+                  ["widthMm", "Width", "mm", 0.5],
+                  ["heightMm", "Height", "mm", 0.5],
+                  ["offXMm", "Off centre x", "mm", -50],
+                  ["offYMm", "Off centre y", "mm", -50],
                 ] as const
-              ).map(([key, label, least]) => (
-                <MmField
+              ).map(([key, label, unit, least]) => (
+                <NumberField
                   key={key}
                   label={label}
+                  unit={unit}
                   value={pick[key]}
                   least={least}
                   most={200}

@@ -1,7 +1,7 @@
 import type { MapScrew } from "#core/boardmap/index.ts";
 import { ScrewFlags } from "../../parts/board/screw-flags.tsx";
 import { figure } from "../../ui/format.ts";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 
 /** One screw: pull, spring, washer. A slider answers while it moves and is kept when it is let go. */
@@ -35,15 +35,17 @@ export function ScrewPanel({
       />
       <p className="mb-3 text-sm text-soft">It pulls with {figure(pullN, 0)} N with these pads.</p>
       <div className="grid grid-cols-2 gap-2">
-        <MmField
-          label="Spring (N/mm)"
+        <NumberField
+          label="Spring"
+          unit="N/mm"
           value={screw.springNPerMm}
           least={0}
           most={2000}
           onValue={(value) => value !== null && onKeep({ ...screw, springNPerMm: value })}
         />
-        <MmField
-          label="Washer (mm)"
+        <NumberField
+          label="Washer"
+          unit="mm"
           value={screw.washerMm}
           least={0}
           most={5}

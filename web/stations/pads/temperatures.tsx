@@ -1,5 +1,5 @@
 import { USUAL_POWER_W } from "#core/padplan/index.ts";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { Working } from "../../ui/working.tsx";
 import type { PadStepProps } from "./step-props.ts";
@@ -8,8 +8,9 @@ import type { PadStepProps } from "./step-props.ts";
 export function Temperatures({ job, plan }: Pick<PadStepProps, "job" | "plan">) {
   return (
     <Sheet title="Temperatures assume">
-      <MmField
-        label="Cooler face (°C)"
+      <NumberField
+        label="Cooler face"
+        unit="°C"
         value={plan.plan.faceC}
         optional
         least={0}

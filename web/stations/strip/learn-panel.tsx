@@ -4,7 +4,7 @@ import { outId } from "#core/handwork/index.ts";
 import type { MadeMark } from "../../parts/steps/use-marks.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
-import { MmField } from "../../ui/mm-field.tsx";
+import { NumberField } from "../../ui/number-field.tsx";
 
 /** Where a keyboard would come up over the plan, it is asked for by a tap. */
 const HAS_KEYS = matchMedia("(pointer: fine)").matches;
@@ -68,8 +68,9 @@ export function LearnPanel({
             if (event.key === "Enter") document.querySelector<HTMLElement>("[data-step-field]")?.focus();
           }}
         >
-          <MmField
-            label={`Length of ${screw.id} (mm)`}
+          <NumberField
+            label={`Length of ${screw.id}`}
+            unit="mm"
             value={screw.lengthMm}
             optional
             least={0.5}

@@ -1,10 +1,15 @@
 import { useEffect, useEffectEvent, useState } from "react";
-import { parseLengthMm } from "#core/units/index.ts";
+import { asTyped, isWhole, readQuantity, symbolOf, type TypedUnit } from "#core/units/index.ts";
 import { TextField } from "./field.tsx";
 
-/** A number in millimetres (or another unit as `label` says); kept when the field is left or Enter is pressed, inches are converted. */
-export function MmField({
-  label,
+/** What a field of a unit is called; without words of its own it is the unit. */
+export const labelOf = (label: string, unit: TypedUnit): string =>
+  [label, label && symbolOf(unit) ? `(${symbolOf(unit)})` : symbolOf(unit)].filter(Boolean).join(" ");
+
+/** A number of a unit; kept when the field is left or Enter is pressed. Lengths may be typed in inches, what may be two numbers is asked about. */
+export function NumberField({
+  label = "",
+  unit,
   value,
   onValue,
   least = Number.NEGATIVE_INFINITY,
@@ -13,7 +18,8 @@ export function MmField({
   className = "",
   hint,
 }: {
-  label: string;
+  label?: string;
+  unit: TypedUnit;
   value: number | null;
   onValue: (value: number | null) => void;
   least?: number;
@@ -22,7 +28,7 @@ export function MmField({
   className?: string;
   hint?: string;
 }) {
-  const shown = value === null ? "" : String(value);
+  const shown = value === null ? "" : asTyped(value);
   const [text, setText] = useState(shown);
   const [error, setError] = useState<string | undefined>();
   // While it is drawn, not after: what is typed right then must not be wiped.
@@ -32,14 +38,18 @@ export function MmField({
     setText(shown);
     setError(undefined);
   }
+  const read = (typed: string) => readQuantity(typed, unit, { least, most });
   const keepValue = (): void => {
     if (text.trim() === "" && optional) {
       setError(undefined);
       if (value !== null) onValue(null);
       return;
     }
-    const found = parseLengthMm(text);
-    if (found === undefined) return setError("Type a number, such as 12.5.");
+    const typed = read(text);
+    if (typed && "either" in typed) return;
+    const found = typed?.value;
+    if (found === undefined) return setError(`Type a number, such as ${isWhole(unit) ? "12" : "12.5"}.`);
+    if (isWhole(unit) && !Number.isInteger(found)) return setError("Type a whole number.");
     if (found < least || found > most) return setError(`Between ${least} and ${most}.`);
     setError(undefined);
     if (found !== value) onValue(found);
@@ -50,10 +60,10 @@ export function MmField({
   useEffect(() => () => leave(), []);
   return (
     <TextField
-      label={label}
+      label={labelOf(label, unit)}
       hint={hint}
       inputMode="decimal"
-      isLength
+      readAs={read}
       value={text}
       error={error}
       className={className}

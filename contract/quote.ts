@@ -1,7 +1,7 @@
 import * as v from "valibot";
 import type { Advice } from "#core/decide/index.ts";
 import { type Bringing, OFFERED, type OfferedWork } from "#core/quote/index.ts";
-import { number } from "./shapes.ts";
+import { changes, number } from "./shapes.ts";
 
 const units = v.pipe(number(0, 1e10, "An amount is 0 or more."), v.integer("Amounts are kept in the smallest unit."));
 
@@ -33,7 +33,12 @@ export const QuoteInput = v.object({
   soldUnits: v.nullable(units),
 });
 export type Quote = v.InferOutput<typeof QuoteInput>;
-export const QuoteChange = v.object({ quote: QuoteInput, version: v.number() });
+export const QuoteChange = v.object({ quote: QuoteInput, version: v.number(), changes });
+export interface QuoteChange {
+  quote: Quote;
+  version: number;
+  changes?: readonly string[];
+}
 
 /** The owner's word. */
 export const QuoteAcceptInput = v.object({

@@ -1,5 +1,13 @@
 import { expect, type Page, test } from "@playwright/test";
-import { type DayView, EMPTY_BENCH, EMPTY_MATERIAL, type PadJob, type Stores, type TestBench } from "#contract";
+import {
+  type DayView,
+  EMPTY_BENCH,
+  EMPTY_MATERIAL,
+  type PadJob,
+  type QuoteView,
+  type Stores,
+  type TestBench,
+} from "#contract";
 import { EMPTY_MAP, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import { App, Bench, expectAccessible, expectFits } from "./support/app.ts";
 import { type Made, takeInOpen } from "./support/steps.ts";
@@ -146,6 +154,30 @@ test("a quote: options side by side, figures changed, one accepted by the owner,
   await repaste.getByLabel("Bench (min)").fill("40");
   await page.keyboard.press("Enter");
   await expect(repaste).toContainText("90 min of hands, 40 min of bench");
+  // A change that is saved, but whose answer is lost, stands in no later one's way.
+  await page.route(
+    /\/quote$/,
+    async (route) => {
+      if (route.request().method() !== "PUT") return route.fallback();
+      await route.fetch();
+      return route.abort();
+    },
+    { times: 1 },
+  );
+  await repaste.getByLabel("Hands (min)").fill("1,000");
+  await page.keyboard.press("Enter");
+  await expect(repaste).toContainText("1000 min of hands");
+  await repaste.getByLabel("Hands (min)").fill("95");
+  await page.keyboard.press("Enter");
+  await expect
+    .poll(async () => {
+      const kept = (await (
+        await page.request.get(app.url(`/api/services/${first.serviceId}/quote`))
+      ).json()) as QuoteView;
+      return kept.quote.options.find(({ work }) => work === "repaste")?.minutes;
+    })
+    .toBe(95);
+  await expect(repaste).toContainText("95 min of hands, 40 min of bench");
   await expect(repaste.locator("p").first()).not.toHaveText(before);
   await page.getByLabel("The owner accepts").selectOption({ label: "Clean and repaste" });
   await page.getByLabel("Who accepted").fill("Ines");

@@ -54,6 +54,22 @@ describe("a quote", () => {
     expect(open.body.accepted).toBeNull();
   });
 
+  it("is changed on by whoever had no answer to the last change, by nobody else", async () => {
+    const { quote, version } = await read();
+    const change = (minutes: number, changes: string[]) => {
+      const options = quote.options.map((one) => ({ ...one, minutes }));
+      return server.ask<QuoteView>("PUT", at(), { quote: { ...quote, options }, version, changes });
+    };
+    expect((await change(61, ["one"])).body.version).toBe(version + 1);
+    expect((await change(62, ["another"])).status).toBe(409);
+    const { body: again } = await change(63, ["one", "two"]);
+    expect([again.version, again.quote.options[0]?.minutes]).toEqual([version + 2, 63]);
+    // The owner's word came after it: what was changed before that is made anew, or not at all.
+    await accept("repaste", "Ines", again.version);
+    expect((await change(64, ["one", "two", "three"])).status).toBe(409);
+    await server.ask<QuoteView>("PUT", `${at()}/open`, { version: again.version + 1 });
+  });
+
   it("counts what it came to: noted minutes", async () => {
     await server.ask("POST", `/api/services/${card.serviceId}/notes`, {
       doneOn: "2026-03-01",

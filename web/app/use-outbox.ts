@@ -57,7 +57,8 @@ function whenSettled(store: AppStore, key: string): Promise<number | undefined> 
     const look = (): boolean => {
       const held = store.getState().outbox[key];
       const open = held?.value !== undefined;
-      if (open && !held.fault && (held.phase === "sending" || held.phase === "idle")) return false;
+      // What stood in the way before may stand there no more: what is under way is waited for.
+      if (open && (held.phase === "sending" || (held.phase === "idle" && !held.fault))) return false;
       resolve(open ? undefined : held?.version);
       return true;
     };

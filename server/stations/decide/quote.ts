@@ -1,12 +1,12 @@
 import { and, asc, eq, isNull, sum } from "drizzle-orm";
-import type { Quote, QuoteAccepted, QuoteView, Settings } from "#contract";
+import type { Quote, QuoteAccepted, QuoteChange, QuoteView, Settings } from "#contract";
 import { Problem } from "#core";
 import { EFFORT } from "#core/decide/index.ts";
 import { fromUnits, toUnits } from "#core/money/index.ts";
 import { bringing, OFFERED, priceTask } from "#core/quote/index.ts";
 import { coolerToday } from "#core/service/index.ts";
 import { cards, liveRuns, lots, lotUses, runs, serviceSummaries, services, workNotes } from "../../db/schema.ts";
-import { type Context, changeService, needVersion, notFound, record } from "../../services/context.ts";
+import { type Context, changeService, needOwn, needVersion, notFound, record } from "../../services/context.ts";
 import { readSettings } from "../../services/settings.ts";
 import { adviseService } from "./decide.ts";
 import { quotes } from "./tables.ts";
@@ -129,14 +129,15 @@ const accepted = (): Problem =>
 export async function changeQuote(
   context: Context,
   serviceId: string,
-  { quote, version }: { quote: Quote; version: number },
+  { quote, version, changes = [] }: QuoteChange,
 ): Promise<QuoteView> {
   const { store } = context;
   await store.write(async (tx) => {
     const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
     if (!service) throw notFound("service");
     const [stored] = await tx.select().from(quotes).where(eq(quotes.serviceId, serviceId));
-    needVersion(stored?.version ?? 0, version);
+    needOwn(stored, version, changes);
+    const changeId = changes.at(-1) ?? null;
     // Prices of a card of one's own come in later than the owner's word.
     if (stored?.accepted && JSON.stringify(pricesOf(stored.quote)) !== JSON.stringify(pricesOf(quote)))
       throw accepted();
@@ -144,10 +145,12 @@ export async function changeQuote(
     if (stored)
       await tx
         .update(quotes)
-        .set({ quote, updatedAt: now, version: stored.version + 1 })
+        .set({ quote, changeId, updatedAt: now, version: stored.version + 1 })
         .where(eq(quotes.serviceId, serviceId));
     else
-      await tx.insert(quotes).values({ serviceId, quote, accepted: null, createdAt: now, updatedAt: now, version: 1 });
+      await tx
+        .insert(quotes)
+        .values({ serviceId, quote, changeId, accepted: null, createdAt: now, updatedAt: now, version: 1 });
   });
   return readQuote(context, serviceId);
 }
@@ -183,7 +186,7 @@ export async function acceptQuote(
       accept.work === null || !option
         ? null
         : { work: accept.work, by: accept.by, at: now, grossUnits: priceTask(option, quote.terms, worthUnits).gross };
-    const next = { quote, accepted: said, updatedAt: now, version: (stored?.version ?? 0) + 1 };
+    const next = { quote, changeId: null, accepted: said, updatedAt: now, version: (stored?.version ?? 0) + 1 };
     if (stored) await tx.update(quotes).set(next).where(eq(quotes.serviceId, serviceId));
     else await tx.insert(quotes).values({ ...next, serviceId, createdAt: now });
     // The price of the work follows from the owner's word, unless somebody typed another.

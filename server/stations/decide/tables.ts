@@ -9,5 +9,7 @@ export const quotes = sqliteTable("quotes", {
     .references(() => services.id),
   quote: text({ mode: "json" }).$type<Quote>().notNull(),
   accepted: text({ mode: "json" }).$type<QuoteAccepted>(),
+  /** Of the last change of the quote, for who had no answer to it. */
+  changeId: text(),
   ...stamps,
 });

@@ -1,4 +1,4 @@
-import type { Quote, QuoteView } from "#contract";
+import type { QuoteChange, QuoteView } from "#contract";
 import type { OfferedWork } from "#core/quote/index.ts";
 import { api } from "../../app/api.ts";
 
@@ -9,9 +9,9 @@ export const quoteApi = api.injectEndpoints({
       providesTags: ["quote", "service", "card", "stores", "settings"],
       merge: (held, come) => (come.version >= held.version ? come : held),
     }),
-    changeQuote: build.mutation<QuoteView, { id: string; body: { quote: Quote; version: number } }>({
+    changeQuote: build.mutation<QuoteView, { id: string; body: QuoteChange }>({
       query: ({ id, body }) => ({ url: `services/${id}/quote`, method: "PUT", body }),
-      // The answer is the newest there is: the next change is made from it.
+      // The answer is the newest there is: it stands there before the change leaves the outbox.
       async onQueryStarted({ id }, { dispatch, queryFulfilled }) {
         const made = await queryFulfilled.catch(() => null);
         if (made) dispatch(quoteApi.util.updateQueryData("quote", id, () => made.data));

@@ -3,9 +3,8 @@ import { Link, useParams } from "react-router";
 import { CHOICES, type Quote, type QuoteView } from "#contract";
 import { earned, type OfferedWork, priceTask, quieterBy } from "#core/quote/index.ts";
 import { api } from "../../app/api.ts";
-import { useAppStore } from "../../app/store.ts";
-import { useInTurn } from "../../app/use-in-turn.ts";
 import { Button } from "../../ui/button.tsx";
+import { ConflictDialog } from "../../ui/conflict.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
 import { figure, momentFormat } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -13,6 +12,7 @@ import { NumberField } from "../../ui/number-field.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { quoteApi } from "./endpoints.ts";
 import { asAmount, asUnits, moneyWords } from "./money.ts";
+import { type Keep, type KeptQuote, useKeptQuote } from "./use-quote.ts";
 
 const labelOf = (work: OfferedWork): string => CHOICES.find(({ id }) => id === work)?.label ?? work;
 
@@ -57,31 +57,35 @@ export function QuotePage() {
   );
 }
 
-/** A change of the quote, made from what it is by then: quick hands change twice before the first has its answer. */
-type Keep = (more: (quote: Quote) => Partial<Quote>) => void;
-
-function Options({ view }: { view: QuoteView }) {
-  const { quote, serviceId, accepted, brings, worthUnits } = view;
-  const [change, { error }] = quoteApi.useChangeQuoteMutation();
-  const store = useAppStore();
-  const inTurn = useInTurn();
-  const keep: Keep = (more) =>
-    inTurn(async () => {
-      const { data } = quoteApi.endpoints.quote.select(serviceId)(store.getState());
-      if (!data) return;
-      await change({ id: serviceId, body: { quote: { ...data.quote, ...more(data.quote) }, version: data.version } });
-    });
+function Options({ view: stored }: { view: QuoteView }) {
+  const { quote, keep, ...kept } = useKeptQuote(stored);
+  const view = { ...stored, quote };
+  const { serviceId, accepted, brings, worthUnits } = view;
+  const { refetch } = quoteApi.useQuoteQuery(serviceId);
+  const withStored = (use: (stored: QuoteView) => void): void => void refetch().then(({ data }) => data && use(data));
   const setOption = (work: OfferedWork, more: Partial<Quote["options"][number]>): void =>
     keep(({ options }) => ({ options: options.map((one) => (one.work === work ? { ...one, ...more } : one)) }));
   return (
     <div className="space-y-4">
-      <FaultNote error={error} />
+      <FaultNote fault={kept.phase === "conflict" ? null : kept.fault}>
+        {kept.phase === "refused" && (
+          <Button look="quiet" onClick={() => withStored(kept.leaveOut)}>
+            Leave my change out
+          </Button>
+        )}
+      </FaultNote>
+      <ConflictDialog
+        open={kept.phase === "conflict"}
+        what="quote"
+        onKeep={() => withStored(kept.leaveOut)}
+        onTakeOver={() => withStored(kept.takeOver)}
+      />
       {brings === null && (
         <Note title="No baseline yet">
           What each option brings follows from a run before the work; prices stand already.
         </Note>
       )}
-      <Accepted view={view} />
+      <Accepted view={view} settled={kept.settled} />
       <div className="grid gap-3 sm:grid-cols-2 xl:grid-cols-3 print:grid-cols-3 print:gap-2 print:text-sm">
         {quote.options
           .filter(({ offered }) => offered)
@@ -218,7 +222,13 @@ function NotOffered({ quote, onOffer }: { quote: Quote; onOffer: (work: OfferedW
 }
 
 /** The owner's word: which option, who, when, for how much. */
-function Accepted({ view: { accepted, quote, serviceId, version, ownerName } }: { view: QuoteView }) {
+function Accepted({
+  view: { accepted, quote, serviceId, version, ownerName },
+  settled,
+}: {
+  view: QuoteView;
+  settled: KeptQuote["settled"];
+}) {
   const [accept, { error, isLoading }] = quoteApi.useAcceptQuoteMutation();
   const [reopen, { error: reopenError }] = quoteApi.useReopenQuoteMutation();
   const offered = quote.options.filter((one) => one.offered);
@@ -259,7 +269,12 @@ function Accepted({ view: { accepted, quote, serviceId, version, ownerName } }: 
       <Button
         look="main"
         disabled={isLoading || by.trim() === "" || !chosen}
-        onClick={() => chosen && void accept({ id: serviceId, body: { work: chosen, by, version } })}
+        onClick={async () => {
+          // The owner's word is for the prices that are saved.
+          const saved = await settled();
+          if (chosen && saved !== undefined)
+            await accept({ id: serviceId, body: { work: chosen, by, version: saved } });
+        }}
       >
         Accepted
       </Button>

@@ -1,0 +1,1 @@
+ALTER TABLE `quotes` ADD `change_id` text;

@@ -65,6 +65,8 @@ test("by keyboard alone: a heatsink is washed, its clock runs over a restart and
   await expect(page).toHaveTitle(/^\d h \d+ min: The backplate dries/);
   await expect(page.getByText(/The heatsink dries: \d h/).first()).toBeVisible();
 
+  // Only what was answered as saved is there after a kill.
+  await expect.poll(async () => (await page.request.get(app.url("/api/bench"))).text()).toContain("The heatsink dries");
   await app.stop("SIGKILL");
   await app.start();
   await bench.open();

@@ -3,7 +3,7 @@ import { asTyped, isWhole, readQuantity, symbolOf, type TypedUnit } from "#core/
 import { TextField } from "./field.tsx";
 
 /** What a field of a unit is called; without words of its own it is the unit. */
-export const labelOf = (label: string, unit: TypedUnit): string =>
+const labelOf = (label: string, unit: TypedUnit): string =>
   [label, label && symbolOf(unit) ? `(${symbolOf(unit)})` : symbolOf(unit)].filter(Boolean).join(" ");
 
 /** A number of a unit; kept when the field is left or Enter is pressed. Lengths may be typed in inches, what may be two numbers is asked about. */

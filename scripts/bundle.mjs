@@ -14,7 +14,7 @@ const ENTRIES = {
   "simulated-bench": "server/benches/simulated-process.ts",
 };
 
-/** What brings machine code or files of its own; all else is taken into the bundle, where it loads in a third of the time. */
+/** What brings machine code or files of its own; all else is taken into the bundle: a server starts with a third less work. */
 const PACKAGES = ["esbuild", "libsql", "pino", "sharp", "vite"];
 /** CommonJS packages in the bundle ask for Node's own modules by `require`. */
 const BANNER = `import { createRequire as requireFor } from "node:module"; const require = requireFor(import.meta.url);`;

@@ -127,6 +127,9 @@ describe("lengths and amounts as people type them", () => {
     type("Fans (rpm)", "1.5");
     expect(screen.getByRole("alert").textContent).toBe("Type a whole number.");
     type("Fans (rpm)", "15");
+    render(<NumberField label="Shown by runs" unit="rpm" value={1843.5} onValue={kept} />);
+    fireEvent.blur(screen.getByLabelText("Shown by runs (rpm)"));
+    expect(screen.queryByRole("alert")).toBeNull();
     type("kPa", "1,250");
     expect(kept).toHaveBeenLastCalledWith(15);
     fireEvent.click(screen.getByRole("button", { name: "1.25" }));

@@ -40,6 +40,8 @@ export function NumberField({
   }
   const read = (typed: string) => readQuantity(typed, unit, { least, most });
   const keepValue = (): void => {
+    // What is there stays as it is until somebody types, whatever it is: figures of runs need not be whole.
+    if (text === shown) return setError(undefined);
     if (text.trim() === "" && optional) {
       setError(undefined);
       if (value !== null) onValue(null);

@@ -66,7 +66,7 @@ function reading(material: Material, offer: boolean): v.GenericSchema<LotText, T
       if (!offer && amount === undefined)
         wrong(
           "amount",
-          /[a-z]/i.test(text.amount)
+          material.densityGPerMl === null && /[a-z]/i.test(text.amount)
             ? "This unit needs the material’s density."
             : `Type how many ${unit === "piece" || unit === "sheet" ? `${unit}s` : unit}.`,
         );

@@ -68,25 +68,28 @@ export const EMPTY_CARD: CardInput = {
 /** A change carries the version it was made from, so that two windows don't overwrite each other unseen. */
 export const CardChange = v.object({ ...CardInput.entries, version: v.number() });
 
-export interface Card extends CardInput {
-  id: string;
-  serviceId: string;
-  boardModelName: string | null;
-  version: number;
-  /** When it was removed; null while it is here. */
-  deletedAt: string | null;
-  createdAt: string;
-  updatedAt: string;
-  photos: Photo[];
-}
+export const Photo = v.object({
+  id: v.string(),
+  caption: v.string(),
+  width: v.number(),
+  height: v.number(),
+  createdAt: v.string(),
+});
+export type Photo = v.InferOutput<typeof Photo>;
 
-export interface Photo {
-  id: string;
-  caption: string;
-  width: number;
-  height: number;
-  createdAt: string;
-}
+export const Card = v.object({
+  ...CardInput.entries,
+  id: v.string(),
+  serviceId: v.string(),
+  boardModelName: v.nullable(v.string()),
+  version: v.number(),
+  /** When it was removed; null while it is here. */
+  deletedAt: v.nullable(v.string()),
+  createdAt: v.string(),
+  updatedAt: v.string(),
+  photos: v.array(Photo),
+});
+export type Card = v.InferOutput<typeof Card>;
 
 export const LimitsInput = v.object({
   edgeC: optionalNumber(40, 130, "A limit lies between 40 and 130 °C."),
@@ -102,8 +105,10 @@ export const BoardInput = v.object({ name: needed(120, "Type a name."), notes: l
 export type BoardInput = v.InferOutput<typeof BoardInput>;
 export const BoardChange = v.object({ ...BoardInput.entries, version: v.number() });
 
-export interface Board extends BoardInput {
-  id: string;
-  version: number;
-  cards: number;
-}
+export const Board = v.object({
+  ...BoardInput.entries,
+  id: v.string(),
+  version: v.number(),
+  cards: v.number(),
+});
+export type Board = v.InferOutput<typeof Board>;

@@ -1,5 +1,4 @@
 import * as v from "valibot";
-import type { BoardMap } from "#core/boardmap/index.ts";
 import {
   COOLER_FORMAT,
   COOLER_KINDS,
@@ -10,8 +9,10 @@ import {
   threadDiameterMm,
   USUAL_MOMENT_LIMIT_NM,
 } from "#core/coolers/index.ts";
-import type { CoolerNow } from "#core/service/index.ts";
+import { BoardMapFile } from "./pads.ts";
 import { BoxFile, changes, number, place, shortName, size } from "./shapes.ts";
+import { Fins } from "./shapes-of-plans.ts";
+import { CoolerNow } from "./shapes-of-runs.ts";
 
 const level = number(-100, 200, "A level lies between −100 and 200 mm.");
 const flow = number(0, 100, "A flow lies between 0 and 100 L/min.");
@@ -112,20 +113,22 @@ export interface CoolerChange {
 }
 export const CoolerInput = v.object({ cooler: CoolerFile });
 
-export interface CoolerView {
-  id: string;
-  cooler: Cooler;
-  version: number;
-}
+export const CoolerView = v.object({
+  id: v.string(),
+  cooler: CoolerFile,
+  version: v.number(),
+});
+export type CoolerView = v.InferOutput<typeof CoolerView>;
 /** One of the list: what is needed to choose it. */
-export interface CoolerLine {
-  id: string;
-  name: string;
-  kind: Cooler["kind"];
-  cards: number;
+export const CoolerLine = v.object({
+  id: v.string(),
+  name: v.string(),
+  kind: v.picklist(COOLER_KINDS),
+  cards: v.number(),
   /** Of an add-on heatsink, to put on a chip. */
-  fins: Cooler["fins"];
-}
+  fins: v.nullable(Fins),
+});
+export type CoolerLine = v.InferOutput<typeof CoolerLine>;
 
 const LoopFile = v.object({
   pump: points(PumpPoint),
@@ -240,14 +243,15 @@ export interface CoolerPlanChange {
 }
 
 /** The card as another cooler sees it. */
-export interface CoolerJob {
-  serviceId: string;
-  plan: CoolerPlan;
-  version: number;
-  cooler: Cooler | null;
-  boardModelId: string | null;
-  boardName: string;
-  map: BoardMap | null;
+export const CoolerJob = v.object({
+  serviceId: v.string(),
+  plan: CoolerPlanFile,
+  version: v.number(),
+  cooler: v.nullable(CoolerFile),
+  boardModelId: v.nullable(v.string()),
+  boardName: v.string(),
+  map: v.nullable(BoardMapFile),
   /** Figures of the last run before the work, where there is one: what today’s cooler does. */
-  now: CoolerNow | null;
-}
+  now: v.nullable(CoolerNow),
+});
+export type CoolerJob = v.InferOutput<typeof CoolerJob>;

@@ -1,8 +1,8 @@
 import * as v from "valibot";
-import type { DayPlan } from "#core/day/index.ts";
-import type { ProblemDetail } from "#core/problem/index.ts";
 import { number } from "./shapes.ts";
-import type { StationId } from "./stations.ts";
+import { DayPlan } from "./shapes-of-plans.ts";
+import { ProblemDetail } from "./shapes-of-runs.ts";
+import { StationName } from "./stations.ts";
 
 const moment = v.pipe(v.string(), v.isoTimestamp("Give a moment with its zone, such as 2026-11-28T16:00:00Z."));
 
@@ -23,41 +23,63 @@ export const DayTermsChange = v.object({ ...DayTermsInput.entries, version: v.nu
 export const NO_TERMS: DayTerms = { promisedAt: null, weight: 1, returnBy: null, held: {} };
 
 /** One open card as the day shows it. */
-export interface DayCardView {
-  serviceId: string;
-  cardId: string;
-  name: string;
-  serial: string;
+export const DayCardView = v.object({
+  serviceId: v.string(),
+  cardId: v.string(),
+  name: v.string(),
+  serial: v.string(),
   /** What its next station says is to be done. */
-  next: string;
-  station: StationId;
-  ahead: StationId[];
+  next: v.string(),
+  station: StationName,
+  ahead: v.array(StationName),
   /** What dries or sets, by the id its block has. */
-  clocks: Record<string, string>;
-  terms: DayTerms;
-  version: number;
-  runningId: string | null;
-}
+  clocks: v.record(v.string(), v.string()),
+  terms: DayTermsInput,
+  version: v.number(),
+  runningId: v.nullable(v.string()),
+});
+export type DayCardView = v.InferOutput<typeof DayCardView>;
 
-export interface DayView {
+export const DayView = v.object({
   /** Whoever knows the day of this stamp needs nothing of it again but what is in `DayNow`. */
-  stamp: string;
-  atMs: number;
+  stamp: v.string(),
+  atMs: v.number(),
   /** Another plan is being made; this one is of before. */
-  planning: boolean;
+  planning: v.boolean(),
   /** How far that plan is, 0…1. */
-  progress: number | null;
-  plan: DayPlan | null;
+  progress: v.nullable(v.number()),
+  plan: v.nullable(DayPlan),
   /** Why there is no plan. */
-  problem: ProblemDetail | null;
-  cards: DayCardView[];
-  people: string[];
-  benches: Array<{ id: string; name: string }>;
-  closed: Array<{ fromMs: number; untilMs: number }>;
-}
+  problem: v.nullable(ProblemDetail),
+  cards: v.array(DayCardView),
+  people: v.array(v.string()),
+  benches: v.array(
+    v.object({
+      id: v.string(),
+      name: v.string(),
+    }),
+  ),
+  closed: v.array(
+    v.object({
+      fromMs: v.number(),
+      untilMs: v.number(),
+    }),
+  ),
+});
+export type DayView = v.InferOutput<typeof DayView>;
 
 /** What there is to tell whoever knows the rest of the day. */
-export type DayNow = Pick<DayView, "stamp" | "atMs" | "planning" | "progress"> & { unchanged: true };
+export const DayNow = v.object({
+  /** Whoever knows the day of this stamp needs nothing of it again but what is in `DayNow`. */
+  stamp: v.string(),
+  atMs: v.number(),
+  /** Another plan is being made; this one is of before. */
+  planning: v.boolean(),
+  /** How far that plan is, 0…1. */
+  progress: v.nullable(v.number()),
+  unchanged: v.literal(true),
+});
+export type DayNow = v.InferOutput<typeof DayNow>;
 
 /** More open cards than this are not planned at once. */
 export const MOST_PLANNED = 200;

@@ -1,5 +1,8 @@
 import * as v from "valibot";
-import type { Advice, Cause, Finding } from "#core";
+import { CAUSES } from "#core/diagnose/index.ts";
+import { CHOICE_IDS } from "./choices.ts";
+import { Advice } from "./shapes-of-plans.ts";
+import { Finding } from "./shapes-of-runs.ts";
 
 /** First power-on, before anything is opened. Things to rule out stand in the order in which they are tried. Common practice. */
 export const POWER_ON_ITEMS = [
@@ -92,23 +95,11 @@ export const EMPTY_POWER_ON: PowerOnInput = {
   setAsideNote: "",
 };
 
-export const CHOICES = [
-  { id: "leave", label: "Leave it closed" },
-  { id: "clean", label: "Clean only" },
-  { id: "repaste", label: "Clean and repaste" },
-  { id: "pads", label: "Clean, repaste and new pads" },
-  { id: "fans", label: "Fans" },
-  { id: "premium", label: "Repaste and pads with premium materials" },
-  { id: "cooler", label: "Another cooler" },
-  { id: "not-worth", label: "Not worth it" },
-] as const;
-export type ChoiceId = (typeof CHOICES)[number]["id"];
-
 export const DecisionInput = v.pipe(
   v.object({
-    choice: v.picklist(CHOICES.map((choice) => choice.id)),
+    choice: v.picklist(CHOICE_IDS),
     /** What was recommended when it was decided. */
-    recommended: v.picklist(CHOICES.map((choice) => choice.id)),
+    recommended: v.picklist(CHOICE_IDS),
     reason: v.pipe(v.string(), v.trim(), v.maxLength(500)),
   }),
   v.forward(
@@ -121,33 +112,53 @@ export const DecisionInput = v.pipe(
 );
 export type DecisionInput = v.InferOutput<typeof DecisionInput>;
 
-export type Decision = DecisionInput & { at: string };
+export const Decision = v.object({ ...DecisionInput.pipe[0].entries, at: v.string() });
+export type Decision = v.InferOutput<typeof Decision>;
 
 /** How far a log can be told from at all. */
-export interface Told {
+export const Told = v.object({
   /** False while the run is too short; then `minutesNeeded` more would do, where anybody can say. */
-  known: boolean;
-  minutesNeeded: number | null;
+  known: v.boolean(),
+  minutesNeeded: v.nullable(v.number()),
   /** Causes whose sensors the log lacks. */
-  notJudged: Cause[];
-}
+  notJudged: v.array(v.picklist(CAUSES)),
+});
+export type Told = v.InferOutput<typeof Told>;
 
-export interface RunDiagnosis extends Told {
-  findings: Finding[];
-  limits: string[];
+export const RunDiagnosis = v.object({
+  ...Told.entries,
+  findings: v.array(Finding),
+  limits: v.array(v.string()),
   /** What healthy figures were taken from, and on how many cards they rest. */
-  source: string;
-  cards: number;
-}
+  source: v.string(),
+  cards: v.number(),
+});
+export type RunDiagnosis = v.InferOutput<typeof RunDiagnosis>;
 
 /** All that the Decide page shows. */
-export interface Advised extends Told {
+export const Advised = v.object({
+  ...Told.entries,
   /** The baseline run that it rests on; null while there is none. */
-  runId: string | null;
-  advice: Advice | null;
-  findings: Finding[];
-  limits: string[];
-  roles: Array<{ role: string; valueC: number; riseK: number | null; riseU95K: number | null; limitC: number | null }>;
-  model: { meanK: number; sdK: number; cards: number } | null;
-  decision: Decision | null;
-}
+  runId: v.nullable(v.string()),
+  advice: v.nullable(Advice),
+  findings: v.array(Finding),
+  limits: v.array(v.string()),
+  roles: v.array(
+    v.object({
+      role: v.string(),
+      valueC: v.number(),
+      riseK: v.nullable(v.number()),
+      riseU95K: v.nullable(v.number()),
+      limitC: v.nullable(v.number()),
+    }),
+  ),
+  model: v.nullable(
+    v.object({
+      meanK: v.number(),
+      sdK: v.number(),
+      cards: v.number(),
+    }),
+  ),
+  decision: v.nullable(Decision),
+});
+export type Advised = v.InferOutput<typeof Advised>;

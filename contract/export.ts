@@ -1,3 +1,4 @@
+import * as v from "valibot";
 export const EXPORT_FORMAT = "algidus-export";
 export const EXPORT_VERSION = 1;
 /** The largest export that is taken in, bytes. */
@@ -27,7 +28,8 @@ export interface ExportFile {
   tables: Record<(typeof FIRST_TABLES)[number], Rows> & Record<string, Rows>;
 }
 
-export interface ImportReport {
-  added: Record<string, number>;
-  alreadyHere: Record<string, number>;
-}
+export const ImportReport = v.object({
+  added: v.record(v.string(), v.number()),
+  alreadyHere: v.record(v.string(), v.number()),
+});
+export type ImportReport = v.InferOutput<typeof ImportReport>;

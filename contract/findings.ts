@@ -1,9 +1,9 @@
 import * as v from "valibot";
-import type { Contrast, Findings, Group, Lopsided } from "#core/findings/index.ts";
-import type { ProblemDetail } from "#core/problem/index.ts";
 import { USE_KINDS } from "./card.ts";
 import { number } from "./shapes.ts";
-import type { StationId } from "./stations.ts";
+import { Findings } from "./shapes-of-plans.ts";
+import { ProblemDetail } from "./shapes-of-runs.ts";
+import { StationName } from "./stations.ts";
 
 /** What a result may be told apart by. */
 export const FACTORS = [
@@ -135,13 +135,14 @@ export const PaperImport = v.object({
 });
 export type PaperImport = v.InferOutput<typeof PaperImport>;
 
-export interface ImportView {
-  id: string;
-  name: string;
-  at: string;
-  rows: number;
-  removed: boolean;
-}
+export const ImportView = v.object({
+  id: v.string(),
+  name: v.string(),
+  at: v.string(),
+  rows: v.number(),
+  removed: v.boolean(),
+});
+export type ImportView = v.InferOutput<typeof ImportView>;
 
 export const LeaveOutInput = v.object({
   reason: v.pipe(text(300), v.minLength(3, "Say in a few words why it does not count.")),
@@ -159,68 +160,159 @@ export const FindingsAsked = v.object({
 export type FindingsAsked = v.InferOutput<typeof FindingsAsked>;
 
 /** One service, or one result from paper, behind a figure. */
-export interface ResultLine {
-  id: string;
+export const ResultLine = v.object({
+  id: v.string(),
   /** Null for a result from paper. */
-  cardId: string | null;
-  name: string;
-  serial: string;
-  at: string;
-  changeK: number;
-  u95K: number;
-}
+  cardId: v.nullable(v.string()),
+  name: v.string(),
+  serial: v.string(),
+  at: v.string(),
+  changeK: v.number(),
+  u95K: v.number(),
+});
+export type ResultLine = v.InferOutput<typeof ResultLine>;
 
-export interface FindingsView {
+export const FindingsView = v.object({
   /** Of all that count; null where nothing can be said. */
-  overall: Findings | null;
+  overall: v.nullable(Findings),
   /** By the chosen column; null where there is none or it tells nothing. */
-  found: Findings | null;
-  problem: ProblemDetail | null;
-  notices: string[];
-  lopsided: Array<Lopsided & { words: string }>;
-  groups: Array<Group & { lines: ResultLine[] }>;
-  contrasts: Array<Contrast & { words: string }>;
+  found: v.nullable(Findings),
+  problem: v.nullable(ProblemDetail),
+  notices: v.array(v.string()),
+  lopsided: v.array(
+    v.object({
+      /** The levels that are held against each other, and what sets them apart besides. */
+      a: v.string(),
+      b: v.string(),
+      column: v.string(),
+      /** Means of a column of numbers; null for text. */
+      aMean: v.nullable(v.number()),
+      bMean: v.nullable(v.number()),
+      /** Standard deviations between the means, or the share of services that would have to change theirs for the two to be alike. */
+      apart: v.number(),
+      /** No value is shared: what belongs to which can't be told. */
+      isWhole: v.boolean(),
+      words: v.string(),
+    }),
+  ),
+  groups: v.array(
+    v.object({
+      level: v.string(),
+      k: v.number(),
+      meanK: v.number(),
+      u95K: v.number(),
+      lines: v.array(ResultLine),
+    }),
+  ),
+  contrasts: v.array(
+    v.object({
+      a: v.string(),
+      b: v.string(),
+      /** a − b. */
+      differenceK: v.number(),
+      u95K: v.number(),
+      /** Adjusted for all pairs having been looked at. */
+      pHolm: v.number(),
+      words: v.string(),
+    }),
+  ),
   /** What can be chosen to look at, with how many have it. */
-  values: Array<{ factor: FactorId; values: Array<{ value: string; k: number }> }>;
-  lines: ResultLine[];
+  values: v.array(
+    v.object({
+      factor: v.picklist(FACTORS.map(({ id }) => id)),
+      values: v.array(
+        v.object({
+          value: v.string(),
+          k: v.number(),
+        }),
+      ),
+    }),
+  ),
+  lines: v.array(ResultLine),
   /** All that count, of which `lines` are the newest. */
-  services: number;
-  paper: number;
-  leftOut: Array<ResultLine & { reason: string }>;
-}
+  services: v.number(),
+  paper: v.number(),
+  leftOut: v.array(
+    v.object({
+      id: v.string(),
+      /** Null for a result from paper. */
+      cardId: v.nullable(v.string()),
+      name: v.string(),
+      serial: v.string(),
+      at: v.string(),
+      changeK: v.number(),
+      u95K: v.number(),
+      reason: v.string(),
+    }),
+  ),
+});
+export type FindingsView = v.InferOutput<typeof FindingsView>;
 
-interface Spread {
-  count: number;
-  medianK: number;
+export const Spread = v.object({
+  count: v.number(),
+  medianK: v.number(),
   /** Nine in ten lie between. */
-  lowK: number;
-  highK: number;
-}
-interface Counted {
-  what: string;
-  count: number;
-}
+  lowK: v.number(),
+  highK: v.number(),
+});
+export type Spread = v.InferOutput<typeof Spread>;
+export const Counted = v.object({
+  what: v.string(),
+  count: v.number(),
+});
+export type Counted = v.InferOutput<typeof Counted>;
 
 /** All that the shop knows of a board model. */
-export interface ModelView {
-  boardId: string;
-  services: number;
+export const ModelView = v.object({
+  boardId: v.string(),
+  services: v.number(),
   /** Over room air at load, as cards came and as they went. */
-  rises: Array<{ role: string; before: Spread | null; after: Spread | null }>;
-  gap: { before: Spread | null; after: Spread | null };
-  causes: Counted[];
-  helped: Array<{ work: string; count: number; changeK: number; u95K: number }>;
-  minutes: Array<{ station: StationId; medianMin: number; count: number }>;
-  pads: Counted[];
-  compounds: Counted[];
-  odd: Counted[];
-  photos: Array<{ id: string; caption: string; cardId: string }>;
-  last: Array<{
-    cardId: string;
-    name: string;
-    serial: string;
-    changeK: number | null;
-    u95K: number | null;
-    closed: boolean;
-  }>;
-}
+  rises: v.array(
+    v.object({
+      role: v.string(),
+      before: v.nullable(Spread),
+      after: v.nullable(Spread),
+    }),
+  ),
+  gap: v.object({
+    before: v.nullable(Spread),
+    after: v.nullable(Spread),
+  }),
+  causes: v.array(Counted),
+  helped: v.array(
+    v.object({
+      work: v.string(),
+      count: v.number(),
+      changeK: v.number(),
+      u95K: v.number(),
+    }),
+  ),
+  minutes: v.array(
+    v.object({
+      station: StationName,
+      medianMin: v.number(),
+      count: v.number(),
+    }),
+  ),
+  pads: v.array(Counted),
+  compounds: v.array(Counted),
+  odd: v.array(Counted),
+  photos: v.array(
+    v.object({
+      id: v.string(),
+      caption: v.string(),
+      cardId: v.string(),
+    }),
+  ),
+  last: v.array(
+    v.object({
+      cardId: v.string(),
+      name: v.string(),
+      serial: v.string(),
+      changeK: v.nullable(v.number()),
+      u95K: v.nullable(v.number()),
+      closed: v.boolean(),
+    }),
+  ),
+});
+export type ModelView = v.InferOutput<typeof ModelView>;

@@ -1,6 +1,6 @@
 import * as v from "valibot";
-import type { NextService } from "#core/ageing/index.ts";
 import { number } from "./shapes.ts";
+import { NextService } from "./shapes-of-plans.ts";
 
 const text = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, `At most ${most} characters.`));
 
@@ -38,54 +38,69 @@ export const NextServiceChange = v.object({ ...NextServiceInput.entries, version
 export const NO_NEXT: NextServiceInput = { use: null, compound: null };
 
 /** A card’s figures at one end of a service, from its leading run. */
-export interface CardState {
-  at: string;
+export const CardState = v.object({
+  at: v.string(),
   /** Rises of sensors over room air, K. */
-  risesK: Record<string, number>;
-  gap: { meanK: number; u95K: number } | null;
-  thetaKPerW: number | null;
-}
-export interface CardEnds {
-  before: CardState | null;
-  after: CardState | null;
-}
+  risesK: v.record(v.string(), v.number()),
+  gap: v.nullable(
+    v.object({
+      meanK: v.number(),
+      u95K: v.number(),
+    }),
+  ),
+  thetaKPerW: v.nullable(v.number()),
+});
+export type CardState = v.InferOutput<typeof CardState>;
+export const CardEnds = v.object({
+  before: v.nullable(CardState),
+  after: v.nullable(CardState),
+});
+export type CardEnds = v.InferOutput<typeof CardEnds>;
 
 /** One service of a card, as a line of its history. */
-export interface HistoryLine {
-  serviceId: string;
-  openedAt: string;
-  closedAt: string | null;
-  work: string | null;
-  ends: CardEnds;
-  gainK: number | null;
-  dueOn: string | null;
-}
+export const HistoryLine = v.object({
+  serviceId: v.string(),
+  openedAt: v.string(),
+  closedAt: v.nullable(v.string()),
+  work: v.nullable(v.string()),
+  ends: CardEnds,
+  gainK: v.nullable(v.number()),
+  dueOn: v.nullable(v.string()),
+});
+export type HistoryLine = v.InferOutput<typeof HistoryLine>;
 
 /** When a card is due again, as far as can be said. */
-export interface NextView {
-  told: NextServiceInput;
-  version: number;
+export const NextView = v.object({
+  told: NextServiceInput,
+  version: v.number(),
   /** What is taken where nothing is told. */
-  use: v.InferOutput<typeof CardUseInput>;
-  useSource: "log" | "typed" | "usual";
-  compound: (typeof INTERFACES)[number];
-  next: NextService;
+  use: v.object({
+    hoursPerWeek: v.number(),
+    sessionsPerDay: v.number(),
+    /** Cycles of 40 K an hour, counted from a log of its use; null: from the sessions. */
+    cyclesPerHour: v.nullable(v.number()),
+  }),
+  useSource: v.picklist(["typed", "usual", "log"]),
+  compound: v.picklist(INTERFACES),
+  next: NextService,
   /** A layer was renewed, or somebody said which one lies there: else there is nothing to count from. */
-  foretold: boolean;
+  foretold: v.boolean(),
   /** Months as days: first of the month. */
-  dueOn: string;
-  lowOn: string;
-  highOn: string | null;
-  reason: string;
+  dueOn: v.string(),
+  lowOn: v.string(),
+  highOn: v.nullable(v.string()),
+  reason: v.string(),
   /** How much slower it ages by its temperature than before the work, as a factor; null without both. */
-  heatFactor: number | null;
-}
+  heatFactor: v.nullable(v.number()),
+});
+export type NextView = v.InferOutput<typeof NextView>;
 
 /** A card that is due. */
-export interface DueCard {
-  cardId: string;
-  name: string;
-  serial: string;
-  ownerName: string;
-  dueOn: string;
-}
+export const DueCard = v.object({
+  cardId: v.string(),
+  name: v.string(),
+  serial: v.string(),
+  ownerName: v.string(),
+  dueOn: v.string(),
+});
+export type DueCard = v.InferOutput<typeof DueCard>;

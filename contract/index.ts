@@ -1,6 +1,7 @@
 /** Shapes of the HTTP API and of open files, shared by server, page and command line. */
 export * from "./card.ts";
 export * from "./cautions.ts";
+export * from "./choices.ts";
 export * from "./coolers.ts";
 export * from "./day.ts";
 export * from "./decide.ts";

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import type { BenchChannel, RunnerState } from "#core";
+import { BenchChannel, RunnerState } from "./shapes-of-runs.ts";
 
 const line = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, `At most ${most} characters.`));
 const needed = (most: number, message: string) => v.pipe(line(most), v.minLength(1, message));
@@ -58,13 +58,15 @@ export const BenchInput = v.object({
 export type BenchInput = v.InferOutput<typeof BenchInput>;
 export const EMPTY_BENCH: BenchInput = { name: "", driver: "simulated", intervalS: 1, seed: 1, speed: 60, path: "" };
 
-export interface TestBench extends BenchInput {
-  id: string;
+export const TestBench = v.object({
+  ...BenchInput.entries,
+  id: v.string(),
   /** The live run under way, if any. */
-  liveId: string | null;
+  liveId: v.nullable(v.string()),
   /** Told once, when the bench is made or its token is made anew. */
-  token: string | null;
-}
+  token: v.nullable(v.string()),
+});
+export type TestBench = v.InferOutput<typeof TestBench>;
 
 const Fan = v.union([between(0, 100, "A duty lies between 0 and 100 %."), v.literal("automatic")]);
 export const ProtocolStepInput = v.variant("kind", [
@@ -93,10 +95,12 @@ export const ProtocolInput = v.object({
 });
 export type ProtocolInput = v.InferOutput<typeof ProtocolInput>;
 
-export interface OwnProtocol extends ProtocolInput {
+export const OwnProtocol = v.object({
+  ...ProtocolInput.entries,
   /** Null for the protocols that come with the application. */
-  id: string | null;
-}
+  id: v.nullable(v.string()),
+});
+export type OwnProtocol = v.InferOutput<typeof OwnProtocol>;
 
 export const LiveStart = v.object({
   benchId: v.string(),
@@ -113,44 +117,47 @@ export type LiveStart = v.InferOutput<typeof LiveStart>;
 export type LiveStatus = "running" | "done" | "stopped" | "interrupted";
 
 /** What was wrong with samples, and what was done about it. */
-export interface SampleCounts {
-  kept: number;
-  repeated: number;
-  notNumbers: number;
-  outOfTime: number;
-}
+export const SampleCounts = v.object({
+  kept: v.number(),
+  repeated: v.number(),
+  notNumbers: v.number(),
+  outOfTime: v.number(),
+});
+export type SampleCounts = v.InferOutput<typeof SampleCounts>;
 
-export interface LiveRun {
-  id: string;
-  benchId: string;
-  benchName: string;
-  serviceId: string;
-  cardId: string;
-  cardName: string;
-  side: "before" | "after";
-  protocol: ProtocolInput;
-  channels: BenchChannel[];
-  status: LiveStatus;
-  reason: string | null;
+export const LiveRun = v.object({
+  id: v.string(),
+  benchId: v.string(),
+  benchName: v.string(),
+  serviceId: v.string(),
+  cardId: v.string(),
+  cardName: v.string(),
+  side: v.picklist(["before", "after"]),
+  protocol: ProtocolInput,
+  channels: v.array(BenchChannel),
+  status: v.picklist(["done", "running", "stopped", "interrupted"]),
+  reason: v.nullable(v.string()),
   /** A trouble that does not end the run, in words. */
-  trouble: string | null;
+  trouble: v.nullable(v.string()),
   /** True when a person has to set load and fan. */
-  byHand: boolean;
-  state: RunnerState | null;
-  counts: SampleCounts;
-  elapsedS: number;
-  startedAt: string;
-  endedAt: string | null;
-  runIds: string[];
-  roomC: number | null;
-}
+  byHand: v.boolean(),
+  state: v.nullable(RunnerState),
+  counts: SampleCounts,
+  elapsedS: v.number(),
+  startedAt: v.string(),
+  endedAt: v.nullable(v.string()),
+  runIds: v.array(v.string()),
+  roomC: v.nullable(v.number()),
+});
+export type LiveRun = v.InferOutput<typeof LiveRun>;
 
 /** Samples for drawing: one row each, time first, NaN as null. */
-export interface LiveRows {
-  rows: Array<Array<number | null>>;
+export const LiveRows = v.object({
+  rows: v.array(v.array(v.nullable(v.number()))),
   /** Time of the last sample that is in, s. */
-  upToS: number;
-}
+  upToS: v.number(),
+});
+export type LiveRows = v.InferOutput<typeof LiveRows>;
 
 export const PushInput = v.object({
   samples: v.pipe(
@@ -195,14 +202,16 @@ export const ReadingInput = v.pipe(
 );
 export type ReadingInput = v.InferOutput<typeof ReadingInput>;
 
-export interface Reading extends ReadingInput {
-  id: string;
-  serviceId: string;
+export const Reading = v.object({
+  ...ReadingInput.entries,
+  id: v.string(),
+  serviceId: v.string(),
   /** After correction. */
-  value: number;
+  value: v.number(),
   /** Why the value is not to be trusted, in words. */
-  warning: string | null;
+  warning: v.nullable(v.string()),
   /** Seconds into the live run it was taken in. */
-  atS: number | null;
-  at: string;
-}
+  atS: v.nullable(v.number()),
+  at: v.string(),
+});
+export type Reading = v.InferOutput<typeof Reading>;

@@ -15,8 +15,9 @@ import {
   SPRINGS,
   THREADS,
 } from "#core/boardmap/index.ts";
-import { GAP_SOURCES, type GapReading, OLD_PAD_SOFTNESS, OLD_PAD_STATES } from "#core/gaps/index.ts";
+import { GAP_SOURCES, OLD_PAD_SOFTNESS, OLD_PAD_STATES } from "#core/gaps/index.ts";
 import { BoxFile, changes, number, place, shortName, size } from "./shapes.ts";
+import { GapReading } from "./shapes-of-plans.ts";
 
 /** A board map as it is stored and exchanged; an unfinished one may be kept, `checkMap` says what is wrong with it. */
 export const BoardMapFile = v.object({
@@ -131,22 +132,24 @@ export interface BoardMapChange {
 
 /** Where the rectangle of a straightened photo lies on the board; without a new photo, `hash` names the earlier one that is put back. */
 export const UnderlayPlace = v.object({ ...BoxFile.entries, hash: v.optional(v.pipe(v.string(), v.maxLength(128))) });
-export interface Underlay {
-  hash: string;
-  xMm: number;
-  yMm: number;
-  widthMm: number;
-  heightMm: number;
-}
+export const Underlay = v.object({
+  hash: v.string(),
+  xMm: v.number(),
+  yMm: v.number(),
+  widthMm: v.number(),
+  heightMm: v.number(),
+});
+export type Underlay = v.InferOutput<typeof Underlay>;
 
-export interface BoardMapView {
-  boardModelId: string;
-  boardName: string;
-  map: BoardMap;
+export const BoardMapView = v.object({
+  boardModelId: v.string(),
+  boardName: v.string(),
+  map: BoardMapFile,
   /** 0 while nothing is stored. */
-  version: number;
-  underlay: Underlay | null;
-}
+  version: v.number(),
+  underlay: v.nullable(Underlay),
+});
+export type BoardMapView = v.InferOutput<typeof BoardMapView>;
 
 export const GapInput = v.object({
   readings: v.pipe(
@@ -169,10 +172,12 @@ export const GapInput = v.object({
 });
 export type GapInput = v.InferOutput<typeof GapInput>;
 
-export interface KeptGapReading extends GapReading {
-  coverPct: number | null;
-  at: string;
-}
+export const KeptGapReading = v.object({
+  ...GapReading.entries,
+  coverPct: v.nullable(v.number()),
+  at: v.string(),
+});
+export type KeptGapReading = v.InferOutput<typeof KeptGapReading>;
 
 const Pick = v.object({
   materialId: v.string(),
@@ -257,27 +262,32 @@ export const EMPTY_PAD_PLAN: PadPlanInput = {
 
 /** All a service's pads station shows. */
 /** Pads of an open card that are chosen and not cut yet. */
-export interface OpenPads {
-  serviceId: string;
-  cardId: string;
-  name: string;
-  serial: string;
-  map: BoardMap;
-  picks: PadPlanInput["picks"];
-  rules: PadPlanInput["rules"];
-}
+export const OpenPads = v.object({
+  serviceId: v.string(),
+  cardId: v.string(),
+  name: v.string(),
+  serial: v.string(),
+  map: BoardMapFile,
+  picks: PadPlanInput.entries.picks,
+  rules: PadPlanInput.entries.rules,
+});
+export type OpenPads = v.InferOutput<typeof OpenPads>;
 
-export interface PadJob {
-  serviceId: string;
-  boardModelId: string | null;
-  boardName: string;
-  map: BoardMap | null;
+export const PadJob = v.object({
+  serviceId: v.string(),
+  boardModelId: v.nullable(v.string()),
+  boardName: v.string(),
+  map: v.nullable(BoardMapFile),
   /** Own readings and those of earlier cards of the model; `card` is the service they were taken in. */
-  readings: KeptGapReading[];
+  readings: v.array(KeptGapReading),
   /** Cards of this model that were measured before. */
-  earlierCards: number;
-  plan: PadPlanInput;
-  version: number;
+  earlierCards: v.number(),
+  plan: PadPlanInput,
+  version: v.number(),
   /** What the cooler face is taken for while nothing is typed, and why. */
-  face: { valueC: number; source: string };
-}
+  face: v.object({
+    valueC: v.number(),
+    source: v.string(),
+  }),
+});
+export type PadJob = v.InferOutput<typeof PadJob>;

@@ -1,7 +1,7 @@
 import * as v from "valibot";
-import type { Advice } from "#core/decide/index.ts";
-import { type Bringing, OFFERED, type OfferedWork } from "#core/quote/index.ts";
+import { OFFERED } from "#core/quote/index.ts";
 import { changes, number } from "./shapes.ts";
+import { Bringing, Effort } from "./shapes-of-plans.ts";
 
 const units = v.pipe(number(0, 1e10, "An amount is 0 or more."), v.integer("Amounts are kept in the smallest unit."));
 
@@ -54,20 +54,48 @@ export const QuoteAcceptedFile = v.object({
 });
 export type QuoteAccepted = v.InferOutput<typeof QuoteAcceptedFile>;
 
-export interface QuoteView {
-  serviceId: string;
-  quote: Quote;
+export const QuoteView = v.object({
+  serviceId: v.string(),
+  quote: QuoteInput,
   /** 0 while nothing is kept: then it is what follows from settings and plans. */
-  version: number;
-  accepted: QuoteAccepted | null;
+  version: v.number(),
+  accepted: v.nullable(QuoteAcceptedFile),
   /** What each option is expected to bring; null where no baseline tells. */
-  brings: Partial<Record<OfferedWork, Bringing>> | null;
+  brings: v.nullable(
+    v.object({
+      leave: v.exactOptional(Bringing),
+      clean: v.exactOptional(Bringing),
+      repaste: v.exactOptional(Bringing),
+      pads: v.exactOptional(Bringing),
+      fans: v.exactOptional(Bringing),
+      premium: v.exactOptional(Bringing),
+      cooler: v.exactOptional(Bringing),
+    }),
+  ),
   /** At the fan speed of the baseline, for what a gain is worth in sound. */
-  now: { riseK: number; fanRpm: number } | null;
-  efforts: Pick<Advice["efforts"], OfferedWork>;
-  worthUnits: number | null;
-  holder: "owner" | "stock";
-  ownerName: string;
+  now: v.nullable(
+    v.object({
+      riseK: v.number(),
+      fanRpm: v.number(),
+    }),
+  ),
+  efforts: v.object({
+    leave: Effort,
+    clean: Effort,
+    repaste: Effort,
+    pads: Effort,
+    fans: Effort,
+    premium: Effort,
+    cooler: Effort,
+  }),
+  worthUnits: v.nullable(v.number()),
+  holder: v.picklist(["owner", "stock"]),
+  ownerName: v.string(),
   /** What it came to until now. */
-  actual: { minutes: number; benchMinutes: number; materialUnits: number };
-}
+  actual: v.object({
+    minutes: v.number(),
+    benchMinutes: v.number(),
+    materialUnits: v.number(),
+  }),
+});
+export type QuoteView = v.InferOutput<typeof QuoteView>;

@@ -1,7 +1,7 @@
 import * as v from "valibot";
-import type { Analysis } from "#core";
 import { ROLES } from "#core/runfile/index.ts";
 import type { PairFacts } from "#core/service/index.ts";
+import { Analysis } from "./shapes-of-runs.ts";
 
 const note = v.pipe(v.string(), v.trim(), v.maxLength(300));
 const within = (low: number, high: number, message: string) =>
@@ -93,17 +93,19 @@ export const UNTOLD = {
 } as const satisfies Partial<RunInput>;
 export const RunChange = v.object({ ...RunInput.entries, version: v.number() });
 
-export interface Run extends RunInput {
-  id: string;
-  attempt: number;
-  serviceId: string;
-  cardId: string;
-  fileName: string;
-  fileBytes: number;
-  analysis: Analysis;
-  createdAt: string;
-  version: number;
-}
+export const Run = v.object({
+  ...RunInput.entries,
+  id: v.string(),
+  attempt: v.number(),
+  serviceId: v.string(),
+  cardId: v.string(),
+  fileName: v.string(),
+  fileBytes: v.number(),
+  analysis: Analysis,
+  createdAt: v.string(),
+  version: v.number(),
+});
+export type Run = v.InferOutput<typeof Run>;
 
 export type PairedComparison = PairFacts;
 

@@ -1,10 +1,21 @@
 import * as v from "valibot";
-import type { ServiceSummary, StationView } from "#core/service/index.ts";
-import type { Decision, PowerOnInput } from "./decide.ts";
-import type { PairedComparison, Run } from "./run.ts";
-import { STATIONS, type StationId } from "./stations.ts";
+import { VERDICTS } from "./choices.ts";
+import { Decision, PowerOnInput } from "./decide.ts";
+import { Run } from "./run.ts";
+import { Clock, LadderRung, PairFacts } from "./shapes-of-runs.ts";
+import { STATIONS, StationName } from "./stations.ts";
 
-export interface StationState extends StationView<StationId> {}
+export const StationState = v.object({
+  id: StationName,
+  title: v.string(),
+  state: v.picklist(["open", "next", "done", "skipped"]),
+  /** The station's one figure. */
+  figure: v.string(),
+  skipReason: v.nullable(v.string()),
+  /** It still comes. */
+  ahead: v.boolean(),
+});
+export type StationState = v.InferOutput<typeof StationState>;
 
 const SKIPPABLE = STATIONS.flatMap(({ id, skipWhy }) => (skipWhy === null ? [] : [id]));
 
@@ -36,11 +47,13 @@ export const NoteInput = v.object({
 export type NoteInput = v.InferOutput<typeof NoteInput>;
 export const NoteChange = v.object({ ...NoteInput.entries, version: v.number() });
 
-export interface WorkNote extends NoteInput {
-  id: string;
-  serviceId: string;
-  version: number;
-}
+export const WorkNote = v.object({
+  ...NoteInput.entries,
+  id: v.string(),
+  serviceId: v.string(),
+  version: v.number(),
+});
+export type WorkNote = v.InferOutput<typeof WorkNote>;
 
 /** What was changed before the card was run again. */
 export const AttemptInput = v.object({
@@ -48,35 +61,37 @@ export const AttemptInput = v.object({
 });
 
 /** One proof of the work, and what was done for it. */
-export interface Attempt {
+export const Attempt = v.object({
   /** From 1. */
-  number: number;
+  number: v.number(),
   /** Empty for the first: that is the work itself. */
-  changed: string;
-  startedAt: string | null;
+  changed: v.string(),
+  startedAt: v.nullable(v.string()),
   /** What it came to; empty while it has no run that counts. */
-  comparisons: PairedComparison[];
-}
+  comparisons: v.array(PairFacts),
+});
+export type Attempt = v.InferOutput<typeof Attempt>;
 
 /** One service with all that its stations show. */
-export interface ServiceView {
-  id: string;
-  cardId: string;
-  openedAt: string;
-  closedAt: string | null;
-  stations: StationState[];
-  runs: Run[];
-  notes: WorkNote[];
-  comparisons: PairedComparison[];
+export const ServiceView = v.object({
+  id: v.string(),
+  cardId: v.string(),
+  openedAt: v.string(),
+  closedAt: v.nullable(v.string()),
+  stations: v.array(StationState),
+  runs: v.array(Run),
+  notes: v.array(WorkNote),
+  comparisons: v.array(PairFacts),
   /** Work and proof, as often as it took; the last is the one that counts by default. */
-  attempts: Attempt[];
-  powerOn: PowerOnInput | null;
-  decision: Decision | null;
+  attempts: v.array(Attempt),
+  powerOn: v.nullable(PowerOnInput),
+  decision: v.nullable(Decision),
   /** Why it was handed over although something got worse or stays over its limit; empty where it needs no reason. */
-  closedReason: string;
+  closedReason: v.string(),
   /** What the work costs its owner, in the workshop's currency; null where nobody said. */
-  workPrice: number | null;
-}
+  workPrice: v.nullable(v.number()),
+});
+export type ServiceView = v.InferOutput<typeof ServiceView>;
 
 export const WorkPriceInput = v.object({
   price: v.nullable(
@@ -116,36 +131,44 @@ const opening = v.pipe(
 );
 const USUAL_DAY = { fromMin: 9 * 60, untilMin: 18 * 60 };
 
-/** What came of a service, as lists tell it. */
-export const VERDICTS = ["better", "no-real-change", "worse", "not-comparable"] as const;
-
 /** A service in one line of a list. */
-export interface ServiceLine extends Omit<ServiceSummary<StationId>, "ahead"> {
-  serviceId: string;
-  cardId: string;
-  maker: string;
-  model: string;
-  serial: string;
-  holder: "owner" | "stock";
-  ownerName: string;
-  stationTitle: string;
-  closed: boolean;
-  updatedAt: string;
-}
+export const ServiceLine = v.object({
+  serviceId: v.string(),
+  cardId: v.string(),
+  maker: v.string(),
+  model: v.string(),
+  serial: v.string(),
+  holder: v.picklist(["owner", "stock"]),
+  ownerName: v.string(),
+  stationTitle: v.string(),
+  closed: v.boolean(),
+  updatedAt: v.string(),
+  /** What dries or sets on its own, of all stations. */
+  clocks: v.array(Clock),
+  /** The station it has reached. */
+  station: StationName,
+  figure: v.string(),
+  /** What to do next, in words. */
+  next: v.string(),
+  verdict: v.nullable(v.picklist(VERDICTS)),
+  ladder: v.array(LadderRung),
+});
+export type ServiceLine = v.InferOutput<typeof ServiceLine>;
 
 /** So many removed things are listed at most. */
 export const MOST_REMOVED = 200;
 
 /** Something that was removed and can be put back. */
-export interface RemovedThing {
-  kind: "card" | "run" | "note" | "photo";
-  id: string;
-  cardId: string;
+export const RemovedThing = v.object({
+  kind: v.picklist(["note", "card", "run", "photo"]),
+  id: v.string(),
+  cardId: v.string(),
   /** Maker and model of the card it is or belongs to. */
-  card: string;
-  what: string;
-  at: string;
-}
+  card: v.string(),
+  what: v.string(),
+  at: v.string(),
+});
+export type RemovedThing = v.InferOutput<typeof RemovedThing>;
 
 export const SettingsInput = v.object({
   workshop: v.pipe(v.string(), v.trim(), v.minLength(1, "Type a name."), v.maxLength(120)),

@@ -1,3 +1,4 @@
+import * as v from "valibot";
 import type { StationRow } from "#core/service/index.ts";
 import { baselineRule } from "#core/stations/baseline/index.ts";
 import { cleanRule } from "#core/stations/clean/index.ts";
@@ -92,6 +93,10 @@ export const STATIONS = [
   { id: "record", path: "record", title: "Record", skipWhy: null, rule: recordRule },
 ] as const satisfies readonly Station[];
 
+export const StationName = v.picklist(
+  STATIONS.map(({ id }) => id),
+  "No such station.",
+);
 export type StationId = (typeof STATIONS)[number]["id"];
 /** Those that can be skipped with a reason. */
 export type SkippableId = Extract<(typeof STATIONS)[number], { skipWhy: string }>["id"];

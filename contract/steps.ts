@@ -39,18 +39,25 @@ export const StepMarksInput = v.object({
 });
 
 /** All marks of a service, in the order in which they came in. */
-export interface StepsView {
-  serviceId: string;
-  marks: StepMarkInput[];
-}
+export const StepsView = v.object({
+  serviceId: v.string(),
+  marks: v.array(StepMarkInput),
+});
+export type StepsView = v.InferOutput<typeof StepsView>;
 
 /** What the baseline tells of the layer that is on the die. */
-export interface CompoundFacts {
+export const CompoundFacts = v.object({
   /** The run it comes from; null where none shows a load step. */
-  run: string | null;
+  run: v.nullable(v.string()),
   /** Jump of the edge within seconds, K/W, with its standard uncertainty. */
-  fast: { value: number; sd: number } | null;
-  powerW: number | null;
+  fast: v.nullable(
+    v.object({
+      value: v.number(),
+      sd: v.number(),
+    }),
+  ),
+  powerW: v.nullable(v.number()),
   /** Heat cycles since this attempt was closed, by its logs and test benches. */
-  cycles: number;
-}
+  cycles: v.number(),
+});
+export type CompoundFacts = v.InferOutput<typeof CompoundFacts>;

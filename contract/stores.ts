@@ -69,10 +69,12 @@ export const MaterialInput = v.object({
 });
 export type MaterialInput = v.InferOutput<typeof MaterialInput>;
 export const MaterialChange = v.object({ ...MaterialInput.entries, version: v.number() });
-export interface Material extends MaterialInput {
-  id: string;
-  version: number;
-}
+export const Material = v.object({
+  ...MaterialInput.entries,
+  id: v.string(),
+  version: v.number(),
+});
+export type Material = v.InferOutput<typeof Material>;
 
 export const SOFTNESSES = ["soft", "medium", "firm"] as const;
 const TYPICAL = "typical of a ";
@@ -113,12 +115,14 @@ export const LotInput = v.object({
 });
 export type LotInput = v.InferOutput<typeof LotInput>;
 export const LotChange = v.object({ ...LotInput.entries, version: v.number() });
-export interface Lot extends LotInput {
-  id: string;
+export const Lot = v.object({
+  ...LotInput.entries,
+  id: v.string(),
   /** Service whose cutting left it over. */
-  leftOverOf: string | null;
-  version: number;
-}
+  leftOverOf: v.nullable(v.string()),
+  version: v.number(),
+});
+export type Lot = v.InferOutput<typeof Lot>;
 
 /** One line of the price list: a sheet that can be bought. */
 export const OfferInput = v.object({
@@ -131,20 +135,37 @@ export const OfferInput = v.object({
 });
 export type OfferInput = v.InferOutput<typeof OfferInput>;
 export const OfferChange = v.object({ ...OfferInput.entries, version: v.number() });
-export interface Offer extends OfferInput {
-  id: string;
-  version: number;
-}
+export const Offer = v.object({
+  ...OfferInput.entries,
+  id: v.string(),
+  version: v.number(),
+});
+export type Offer = v.InferOutput<typeof Offer>;
 
-export interface Stores {
-  materials: Material[];
-  lots: Lot[];
-  offers: Offer[];
+export const Stores = v.object({
+  materials: v.array(Material),
+  lots: v.array(Lot),
+  offers: v.array(Offer),
   /** Materials with no more than their own limit left. */
-  low: Array<{ materialId: string; name: string; left: number; unit: string; lowAt: number }>;
+  low: v.array(
+    v.object({
+      materialId: v.string(),
+      name: v.string(),
+      left: v.number(),
+      unit: v.string(),
+      lowAt: v.number(),
+    }),
+  ),
   /** Lots past their day. */
-  stale: Array<{ lotId: string; name: string; useBefore: string }>;
-}
+  stale: v.array(
+    v.object({
+      lotId: v.string(),
+      name: v.string(),
+      useBefore: v.string(),
+    }),
+  ),
+});
+export type Stores = v.InferOutput<typeof Stores>;
 
 export const UseInput = v.object({
   lotId: v.pipe(v.string(), v.minLength(1, "Choose what was used.")),
@@ -154,12 +175,14 @@ export const UseInput = v.object({
   accepted: v.boolean(),
 });
 export type UseInput = v.InferOutput<typeof UseInput>;
-export interface Use extends UseInput {
-  id: string;
-  serviceId: string;
-  at: string;
-  materialName: string;
-  unit: string;
+export const Use = v.object({
+  ...UseInput.entries,
+  id: v.string(),
+  serviceId: v.string(),
+  at: v.string(),
+  materialName: v.string(),
+  unit: v.string(),
   /** The booking of a cut sheet that took it; null for what was taken by hand. */
-  bookingId: string | null;
-}
+  bookingId: v.nullable(v.string()),
+});
+export type Use = v.InferOutput<typeof Use>;

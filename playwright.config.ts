@@ -1,6 +1,9 @@
 import { defineConfig } from "@playwright/test";
 import { browserPath } from "./scripts/browser.mjs";
 
+// Every answer of a server that a test starts is held against its line of the API.
+process.env.ALGIDUS_CHECK_ANSWERS = "1";
+
 export default defineConfig({
   testDir: "e2e",
   globalSetup: "./e2e/support/fill-demo.ts",

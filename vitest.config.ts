@@ -6,6 +6,7 @@ export default defineConfig({
   plugins: [react()],
   test: {
     include: ["{core,contract,server,cli,web,benchmarks,scripts}/**/*.test.{ts,tsx}"],
+    env: { ALGIDUS_CHECK_ANSWERS: "1" },
     testTimeout: 180_000,
     hookTimeout: 180_000,
     pool: "forks",

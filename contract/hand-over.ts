@@ -104,3 +104,90 @@ export const DueCard = v.object({
   dueOn: v.string(),
 });
 export type DueCard = v.InferOutput<typeof DueCard>;
+
+const BeforeAfter = v.object({ before: v.nullable(v.number()), after: v.nullable(v.number()) });
+
+/** A record as it is kept beside the card: what was found, done and proved, under a checksum of all of it. */
+export const RecordFile = v.object({
+  format: v.literal("algidus-record"),
+  version: v.number(),
+  madeAt: v.string(),
+  workshop: v.object({
+    name: v.string(),
+    address: v.string(),
+  }),
+  card: v.object({
+    maker: v.string(),
+    model: v.string(),
+    serial: v.string(),
+    board: v.nullable(v.string()),
+  }),
+  service: v.object({
+    openedAt: v.string(),
+    closedAt: v.nullable(v.string()),
+  }),
+  found: v.object({
+    complaint: v.string(),
+    seal: v.string(),
+    warranty: v.string(),
+    noted: v.array(v.string()),
+  }),
+  done: v.object({
+    notes: v.array(
+      v.object({
+        on: v.string(),
+        by: v.string(),
+        work: v.array(v.string()),
+        compound: v.string(),
+        text: v.string(),
+      }),
+    ),
+    steps: v.array(v.string()),
+    handMin: v.nullable(v.number()),
+  }),
+  used: v.array(
+    v.object({
+      what: v.string(),
+      amount: v.number(),
+      unit: v.string(),
+    }),
+  ),
+  results: v.array(
+    v.object({
+      beforeRun: v.string(),
+      afterRun: v.string(),
+      /** When they were made, by their logs' own clocks where those tell a date; missing in older records. */
+      beforeAt: v.exactOptional(v.string()),
+      afterAt: v.exactOptional(v.string()),
+      headline: v.string(),
+      roomC: BeforeAfter,
+      fanRpm: BeforeAfter,
+      powerW: BeforeAfter,
+      atEqualConditions: v.nullable(
+        v.record(
+          v.string(),
+          v.object({
+            changeK: v.number(),
+            u95K: v.number(),
+          }),
+        ),
+      ),
+    }),
+  ),
+  /** Null where no layer was renewed. */
+  nextService: v.nullable(
+    v.object({
+      dueOn: v.string(),
+      notBefore: v.string(),
+      notAfter: v.nullable(v.string()),
+      reason: v.string(),
+    }),
+  ),
+  watch: v.string(),
+  leavesWithCard: HandOverInput.entries.leaves,
+  checksum: v.object({
+    algorithm: v.literal("sha-256"),
+    value: v.string(),
+  }),
+});
+export type RecordFile = v.InferOutput<typeof RecordFile>;

@@ -1,4 +1,5 @@
 /** Shapes of the HTTP API and of open files, shared by server, page and command line. */
+export * from "./api/index.ts";
 export * from "./card.ts";
 export * from "./cautions.ts";
 export * from "./choices.ts";

@@ -1,6 +1,5 @@
 import * as v from "valibot";
 import type { NextService as NextServiceType } from "#core/ageing/index.ts";
-import { PART_KINDS, type Package as PackageType } from "#core/boardmap/index.ts";
 import type { Fins as FinsType } from "#core/coolers/index.ts";
 import type { DayPlan as DayPlanType, PlannedBlock as PlannedBlockType } from "#core/day/index.ts";
 import type {
@@ -23,7 +22,7 @@ export const GapReading = v.object({
   softness: v.picklist(OLD_PAD_SOFTNESS),
   card: v.string(),
 });
-export const Reason = shapeOf<ReasonType>()(
+const Reason = shapeOf<ReasonType>()(
   v.object({
     rule: v.string(),
     speaksFor: v.picklist(CHOICE_IDS),
@@ -38,7 +37,7 @@ const SimilarGain = v.object({
   sdK: v.number(),
   services: v.number(),
 });
-export const ExpectedGain = shapeOf<ExpectedGainType>()(
+const ExpectedGain = shapeOf<ExpectedGainType>()(
   v.object({
     ...SimilarGain.entries,
     words: v.string(),
@@ -91,7 +90,7 @@ export const Bringing = shapeOf<BringingType>()(
     mends: v.number(),
   }),
 );
-export const PlannedBlock = shapeOf<PlannedBlockType>()(
+const PlannedBlock = shapeOf<PlannedBlockType>()(
   v.object({
     serviceId: v.string(),
     id: v.string(),
@@ -135,7 +134,7 @@ const Coefficient = v.object({
   df: v.number(),
   p: v.number(),
 });
-export const Group = shapeOf<GroupType>()(
+const Group = shapeOf<GroupType>()(
   v.object({
     level: v.string(),
     k: v.number(),
@@ -143,7 +142,7 @@ export const Group = shapeOf<GroupType>()(
     u95K: v.number(),
   }),
 );
-export const Contrast = shapeOf<ContrastType>()(
+const Contrast = shapeOf<ContrastType>()(
   v.object({
     a: v.string(),
     b: v.string(),
@@ -175,14 +174,5 @@ export const Fins = shapeOf<FinsType>()(
     finHeightMm: v.number(),
     finThickMm: v.number(),
     count: v.number(),
-  }),
-);
-export const Package = shapeOf<PackageType>()(
-  v.object({
-    name: v.string(),
-    kind: v.picklist(PART_KINDS),
-    widthMm: v.number(),
-    heightMm: v.number(),
-    tallMm: v.number(),
   }),
 );

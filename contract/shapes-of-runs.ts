@@ -58,14 +58,14 @@ export const LadderRung = shapeOf<LadderRungType>()(
     u95K: v.nullable(v.number()),
   }),
 );
-export const RunStart = shapeOf<RunStartType>()(
+const RunStart = shapeOf<RunStartType>()(
   v.object({
     epochS: v.number(),
     clock: v.picklist(["utc", "wall"]),
     dayOnly: v.boolean(),
   }),
 );
-export const CardInLog = shapeOf<CardInLogType>()(
+const CardInLog = shapeOf<CardInLogType>()(
   v.object({
     index: v.number(),
     name: v.string(),
@@ -78,7 +78,7 @@ const Stretch = v.object({
   fromS: v.number(),
   toS: v.number(),
 });
-export const LoadInLog = shapeOf<LoadInLogType>()(
+const LoadInLog = shapeOf<LoadInLogType>()(
   v.object({
     ...Stretch.entries,
     index: v.number(),
@@ -87,13 +87,13 @@ export const LoadInLog = shapeOf<LoadInLogType>()(
     chosen: v.boolean(),
   }),
 );
-export const PhaseStretch = shapeOf<PhaseStretchType>()(
+const PhaseStretch = shapeOf<PhaseStretchType>()(
   v.object({
     ...Stretch.entries,
     kind: v.picklist(["idle", "warmup", "steady", "cooldown"]),
   }),
 );
-export const TemperatureFigures = shapeOf<TemperatureFiguresType>()(
+const TemperatureFigures = shapeOf<TemperatureFiguresType>()(
   v.object({
     meanC: v.nullable(v.number()),
     u95K: v.nullable(v.number()),
@@ -115,7 +115,7 @@ export const TemperatureFigures = shapeOf<TemperatureFiguresType>()(
     timeConstantsS: v.array(v.number()),
   }),
 );
-export const LevelFigures = shapeOf<LevelFiguresType>()(
+const LevelFigures = shapeOf<LevelFiguresType>()(
   v.object({
     mean: v.nullable(v.number()),
     u95: v.nullable(v.number()),
@@ -145,13 +145,13 @@ const Throttling = v.object({
   shareOfLoad: v.number(),
   kinds: v.array(v.string()),
 });
-export const FanDrive = shapeOf<FanDriveType>()(
+const FanDrive = shapeOf<FanDriveType>()(
   v.object({
     mode: v.picklist(["fixed", "automatic"]),
     pct: v.nullable(v.number()),
   }),
 );
-export const Notice = shapeOf<NoticeType>()(
+const Notice = shapeOf<NoticeType>()(
   v.object({
     code: v.string(),
     text: v.string(),
@@ -228,7 +228,7 @@ export const Analysis = shapeOf<AnalysisType>()(
     version: v.number(),
   }),
 );
-export const TuningDifference = shapeOf<TuningDifferenceType>()(
+const TuningDifference = shapeOf<TuningDifferenceType>()(
   v.object({
     what: v.picklist(["coreOffsetMHz", "memoryOffsetMHz", "undervoltMv", "frameCapFps", "powerLimitPct"]),
     before: v.nullable(v.number()),
@@ -236,7 +236,7 @@ export const TuningDifference = shapeOf<TuningDifferenceType>()(
     means: v.string(),
   }),
 );
-export const Change = shapeOf<ChangeType>()(
+const Change = shapeOf<ChangeType>()(
   v.object({
     before: v.number(),
     after: v.number(),
@@ -244,7 +244,7 @@ export const Change = shapeOf<ChangeType>()(
     u95: v.number(),
   }),
 );
-export const Gains = shapeOf<GainsType>()(
+const Gains = shapeOf<GainsType>()(
   v.object({
     coreClockMHz: v.nullable(Change),
     frameRateFps: v.nullable(Change),
@@ -271,7 +271,7 @@ const Difference = v.object({
   after: v.nullable(v.number()),
   handled: v.picklist(["same", "corrected", "not-correctable"]),
 });
-export const RoleComparison = shapeOf<RoleComparisonType>()(
+const RoleComparison = shapeOf<RoleComparisonType>()(
   v.object({
     beforeRiseK: v.number(),
     afterRiseK: v.number(),
@@ -280,7 +280,7 @@ export const RoleComparison = shapeOf<RoleComparisonType>()(
     verdict: v.picklist(["cooler", "no-real-change", "hotter"]),
   }),
 );
-export const EqualComparison = shapeOf<EqualComparisonType>()(
+const EqualComparison = shapeOf<EqualComparisonType>()(
   v.object({
     changeK: v.number(),
     u95K: v.number(),
@@ -308,7 +308,7 @@ const Doubt = v.object({
   before: v.number(),
   after: v.number(),
 });
-export const Cooling = shapeOf<CoolingType>()(
+const Cooling = shapeOf<CoolingType>()(
   v.object({
     share: v.number(),
     shareSd: v.number(),
@@ -317,7 +317,7 @@ export const Cooling = shapeOf<CoolingType>()(
     source: v.picklist(["usual", "own runs"]),
   }),
 );
-export const Comparison = shapeOf<ComparisonType>()(
+const Comparison = shapeOf<ComparisonType>()(
   v.object({
     comparable: v.boolean(),
     reason: v.nullable(v.string()),
@@ -391,7 +391,7 @@ const SensorOutcome = v.object({
   limitC: v.nullable(v.number()),
   overLimit: v.boolean(),
 });
-export const Outcome = shapeOf<OutcomeType>()(
+const Outcome = shapeOf<OutcomeType>()(
   v.object({
     verdict: v.picklist(["better", "no-real-change", "worse", "not-comparable", "mixed", "over-limit"]),
     sensors: v.array(SensorOutcome),
@@ -439,14 +439,14 @@ export const BenchChannel = shapeOf<BenchChannelType>()(
   }),
 );
 const FanSetting = v.union([v.literal("automatic"), v.number()]);
-export const Setting = shapeOf<SettingType>()(
+const Setting = shapeOf<SettingType>()(
   v.object({
     load: v.number(),
     fan: FanSetting,
     powerPct: v.number(),
   }),
 );
-export const Outlook = shapeOf<OutlookType>()(
+const Outlook = shapeOf<OutlookType>()(
   v.object({
     settles: v.record(
       v.string(),

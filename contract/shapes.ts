@@ -15,9 +15,6 @@ export const BoxFile = v.object({ xMm: place, yMm: place, widthMm: size, heightM
 /** Ids of the changes sent since the last answer, this one's last: the newest version may be one of them, its answer lost. */
 export const changes = v.optional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(40))), v.maxLength(5000)), []);
 
-/** A list that nobody changes. */
-export const list = <S extends v.GenericSchema>(item: S) => v.pipe(v.array(item), v.readonly());
-
 /** The shape on the wire of what the core declares: what one of the two lacks does not compile. */
 export const shapeOf =
   <T>() =>

@@ -19,13 +19,15 @@ export const weighRule: StationRule<WeighFacts> = {
 `,
   "server/stations/weigh/index.ts": `
 import type { WeighFacts } from "#core/stations/weigh/index.ts";
-import { get } from "../../http/route.ts";
+import * as v from "valibot";
+import { get } from "#contract";
+import { serve } from "../../http/route.ts";
 import type { ServerStation } from "../station.ts";
 export const station: ServerStation<WeighFacts> = {
   id: "weigh",
   tables: {},
   load: () => Promise.resolve({ grams: null }),
-  routes: () => [get("/services/:id/weight", "What the card weighs", () => ({ grams: null }))],
+  routes: () => serve({ weight: get("/services/:serviceId/weight", "What the card weighs", { answers: v.object({ grams: v.nullable(v.number()) }) }) }, { weight: () => ({ grams: null }) }),
 };
 `,
   "web/stations/weigh/index.tsx": `
@@ -100,7 +102,7 @@ test("a station is its own folders and one line of the table: tab, skip, next, B
     for (const station of ["baseline", "decide", "strip", "clean", "pads", "compound", "fans"])
       await send("PUT", `/api/services/${card.serviceId}/skip`, { station, reason: "as agreed" });
     const { paths } = (await (await fetch(new URL("/api/openapi.json", address))).json()) as { paths: object };
-    expect(Object.keys(paths)).toContain("/api/services/{id}/weight");
+    expect(Object.keys(paths)).toContain("/api/services/{serviceId}/weight");
 
     await page.goto(address);
     await expect(page.getByText("Put it on the scales")).toBeVisible();

@@ -47,10 +47,7 @@ function apiRoutes(
     ...workshopRoutes(context),
     ...keepingRoutes(backups),
   ];
-  const open: Route[] = [
-    ...openRoutes(context, (): object => openApi([...open, ...signedInRoutes])),
-    ...pushRoutes(benches),
-  ];
+  const open: Route[] = [...openRoutes(context, () => openApi([...open, ...signedInRoutes])), ...pushRoutes(benches)];
   return { open, signedInRoutes };
 }
 

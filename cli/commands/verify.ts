@@ -1,4 +1,5 @@
-import { type RecordFile, verifyRecord } from "#server/services/record-checksum.ts";
+import type { RecordFile } from "#contract";
+import { verifyRecord } from "#server/services/record-checksum.ts";
 import { jsonCommand } from "../json-command.ts";
 import { line } from "../print.ts";
 

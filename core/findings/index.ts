@@ -9,7 +9,7 @@ export type { ResultRow } from "./columns.ts";
 export type { Contrast, Findings, Group } from "./findings.ts";
 export { findings } from "./findings.ts";
 export { holm } from "./holm.ts";
-export { type Lopsided, lopsided } from "./lopsided.ts";
+export { lopsided } from "./lopsided.ts";
 export { moreNeeded } from "./more-needed.ts";
 export { paperChange } from "./paper.ts";
 export { readResults } from "./read-results.ts";

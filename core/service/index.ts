@@ -20,6 +20,6 @@ export { compareAttempt, comparePairs, gainOf, isSameSetting, leadingPair } from
 export type { FanLaw } from "./quiet.ts";
 export { quietOf } from "./quiet.ts";
 export type { Clock, StationRow, StationRule } from "./rule.ts";
-export type { LadderRung, ServiceSummary, StationView } from "./state.ts";
+export type { LadderRung } from "./state.ts";
 export { mountAgain, stationViews, summarise } from "./state.ts";
 export { countOf, signed } from "./words.ts";

@@ -1,42 +1,140 @@
-import { toJsonSchema } from "@valibot/to-json-schema";
-import type { Route } from "./route.ts";
+import { toJsonSchema, toJsonSchemaDefs } from "@valibot/to-json-schema";
+import * as v from "valibot";
+import * as contract from "#contract";
+import { isMedia, paramsIn, partOf, type Wire } from "#contract";
 
 const ONCE = "Sent again with the same key within a day, it adds nothing and is answered as the first time.";
 const TEXT = { type: "string" };
+const JSON_TYPE = "application/json";
 
-/** The HTTP API as OpenAPI 3.1, read off the routes themselves; bodies are the schemas of `contract/`. */
-export function openApi(routes: readonly Route[]): object {
-  const paths: Record<string, Record<string, object>> = {};
-  for (const one of routes) {
-    const path = `/api${one.path.replace(/:(\w+)/g, "{$1}")}`;
-    paths[path] = { ...paths[path], [one.method]: operationOf(one) };
-  }
-  return { openapi: "3.1.0", info: { title: "Algidus", version: "0.1.0" }, paths };
+/** Refusals in words (RFC 9457). */
+const ProblemAnswer = v.object({
+  type: v.optional(v.string()),
+  title: v.string(),
+  status: v.number(),
+  detail: v.string(),
+  code: v.string(),
+  what: v.string(),
+  where: v.optional(v.string()),
+  remedy: v.string(),
+  errors: v.optional(v.record(v.string(), v.string())),
+});
+
+/** What the contract gives a name is named in the description too, and described once. */
+const NAMED: Record<string, v.GenericSchema> = {
+  ...Object.fromEntries(Object.entries(contract).filter(([, thing]) => isSchema(thing))),
+  ProblemAnswer,
+};
+
+function isSchema(thing: unknown): thing is v.GenericSchema {
+  return typeof thing === "object" && thing !== null && "kind" in thing && thing.kind === "schema";
 }
 
-function operationOf({ method, path, summary, schema, form, queries }: Route): object {
+// Checks that JSON Schema can't say (one field against another) stand in the answer's words instead.
+const HOW = { errorMode: "ignore", target: "draft-2020-12" } as const;
+const AT = "#/components/schemas/";
+
+/** What is sent is described in full: it may leave out what an answer always has. */
+const sent = (schema: v.GenericSchema): object => bare(toJsonSchema(schema, { ...HOW, typeMode: "input" }));
+const answered = (schema: v.GenericSchema): object =>
+  bare(
+    toJsonSchema(schema, {
+      ...HOW,
+      typeMode: "output",
+      definitions: NAMED,
+      overrideRef: ({ referenceId }) => AT + referenceId,
+    }),
+  );
+
+/** Without what a whole document of its own would say of itself. */
+function bare({ $schema: _schema, $defs: _defs, ...rest }: { $schema?: unknown; $defs?: unknown }): object {
+  return rest;
+}
+
+interface Description {
+  openapi: string;
+  info: object;
+  paths: Record<string, Record<string, object>>;
+  components: { schemas: Record<string, object> };
+}
+
+/** The HTTP API as OpenAPI 3.1, read off its table. */
+export function openApi(routes: ReadonlyArray<{ name: string; wire: Wire }>): Description {
+  const paths: Description["paths"] = {};
+  for (const { name, wire } of routes) {
+    const path = `/api${wire.path.replace(/:(\w+)/g, "{$1}")}`;
+    paths[path] = { ...paths[path], [wire.method]: { operationId: name, ...operationOf(wire) } };
+  }
+  const text = JSON.stringify(paths);
+  const all = toJsonSchemaDefs(NAMED, {
+    ...HOW,
+    typeMode: "output",
+    overrideRef: ({ referenceId }) => AT + referenceId,
+  });
+  const schemas = Object.fromEntries(
+    Object.entries(all).map(([name, schema]) => [name, bare(schema as { $schema?: unknown })]),
+  );
+  return { openapi: "3.1.0", info: { title: "Algidus", version: "0.1.0" }, paths, ...needed(text, schemas) };
+}
+
+/** The named shapes that are spoken of, and those that these speak of. */
+function needed(text: string, schemas: Record<string, object>): Pick<Description, "components"> {
+  const found = new Map<string, object>();
+  const look = (words: string): void => {
+    for (const [, name] of words.matchAll(/#\/components\/schemas\/(\w+)/g)) {
+      const schema = schemas[name as string];
+      if (!schema || found.has(name as string)) continue;
+      found.set(name as string, schema);
+      look(JSON.stringify(schema));
+    }
+  };
+  look(text);
+  return { components: { schemas: Object.fromEntries(found) } };
+}
+
+function operationOf({ path, does, takes, form, file, queries = {}, answers, adds }: Wire): object {
   const parameters: object[] = [
-    ...[...path.matchAll(/:(\w+)/g)].map(([, name]) => ({ name, in: "path", required: true, schema: TEXT })),
-    ...queries.map((name) => ({ name, in: "query", schema: TEXT })),
+    ...paramsIn(path).map((name) => ({ name, in: "path", required: true, schema: TEXT })),
+    ...Object.entries(queries).map(([name, schema]) => ({
+      name,
+      in: "query",
+      schema: sent(schema as v.GenericSchema),
+    })),
   ];
-  if (method === "post") parameters.push({ name: "Idempotency-Key", in: "header", description: ONCE, schema: TEXT });
-  const content = schema
-    ? // Checks that JSON Schema can't say (one field against another) stand in the answer's words instead.
-      { "application/json": { schema: toJsonSchema(schema, { errorMode: "ignore", typeMode: "input" }) } }
-    : form.length > 0
-      ? {
-          "multipart/form-data": {
-            schema: { type: "object", properties: Object.fromEntries(form.map((name) => [name, TEXT])) },
-          },
-        }
-      : undefined;
+  if (adds) parameters.push({ name: "Idempotency-Key", in: "header", description: ONCE, schema: TEXT });
+  const content = takes
+    ? { [JSON_TYPE]: { schema: sent(takes) } }
+    : form
+      ? { "multipart/form-data": { schema: formOf(form) } }
+      : file && { [file]: { schema: {} } };
   return {
-    summary,
+    summary: does,
     parameters,
     ...(content ? { requestBody: { content } } : {}),
     responses: {
-      "2XX": { description: "Done" },
-      default: { description: "RFC 9457 problem", content: { "application/problem+json": {} } },
+      ...answerOf(answers, adds),
+      default: {
+        description: "Refused, in words",
+        content: { "application/problem+json": { schema: answered(ProblemAnswer) } },
+      },
     },
   };
 }
+
+function answerOf(answers: Wire["answers"], adds = false): Record<string, object> {
+  if (answers === null) return { 204: { description: "Done" } };
+  const content = isMedia(answers)
+    ? { [answers.media]: { schema: {} } }
+    : { [JSON_TYPE]: { schema: answered(answers) } };
+  return { [adds ? 201 : 200]: { description: adds ? "Added" : "Done", content } };
+}
+
+const formOf = (form: v.ObjectEntries): object => ({
+  type: "object",
+  properties: Object.fromEntries(
+    Object.entries(form).map(([name, part]) => {
+      const kind = partOf(part as v.GenericSchema);
+      return [name, kind === "file" ? { type: "string", format: "binary" } : sent(part as v.GenericSchema)];
+    }),
+  ),
+});

@@ -1,46 +1,111 @@
 import { rm } from "node:fs/promises";
 import { type Request, type RequestHandler, type Response, Router } from "express";
 import * as v from "valibot";
+import {
+  type AnswerOf,
+  type BodyOf,
+  type Fixed,
+  faultsOfAnswer,
+  type Media,
+  type ParamsOf,
+  partOf,
+  type QueryOf,
+  type Wire,
+  type WireTable,
+} from "#contract";
 import { inZone } from "../db/days.ts";
 import { underKey } from "../db/under-key.ts";
-import { checkedBody } from "./problems.ts";
+import { checkedBody, InputProblem } from "./problems.ts";
+import { upload } from "./uploads.ts";
 
-export interface Asked<Body = undefined> {
-  params: Readonly<Record<string, string>>;
-  query: Readonly<Record<string, string>>;
-  body: Body;
+/** A file that came with a form; it is gone once the request is answered. */
+export interface SentFile {
+  path: string;
+  name: string;
+}
+
+export interface Asked<R extends Wire> {
+  params: ParamsOf<R>;
+  query: QueryOf<R>;
+  body: BodyOf<R>;
+  file: SentFile | undefined;
   request: Request;
   response: Response;
 }
 
-/** One line of the API: what serves a request and what describes it. */
+/** A handler that wrote the answer itself gives this back. */
+export const ANSWERED = { answered: true } as const;
+
+type Given<R extends Wire> = R["answers"] extends null
+  ? undefined | void
+  : R["answers"] extends Media
+    ? typeof ANSWERED
+    : Fixed<AnswerOf<R>>;
+type Handler<R extends Wire> = (asked: Asked<R>) => Given<R> | Promise<Given<R>>;
+
+/** What it is asked and answers is held to its line where it is given. */
+type AnyHandler = (asked: never) => unknown;
+
+/** One line of the API and what serves it. */
 export interface Route {
-  method: "get" | "post" | "put";
-  /** Below `/api`, with parameters as `:name`. */
-  path: string;
-  /** What it does, for the description. */
-  summary: string;
-  /** What the body must be; undefined where none is sent, or where it is a file. */
-  schema: v.GenericSchema | undefined;
-  /** Runs before the handler: takes a file in, or limits tries. */
-  first: RequestHandler | undefined;
-  /** Names of the parts of a form. */
-  form: readonly string[];
-  /** Names of what may stand after the question mark. */
-  queries: readonly string[];
+  name: string;
+  wire: Wire;
   handle: RequestHandler;
+  /** Run before the handler: they take a file in, or limit tries. */
+  first: readonly RequestHandler[];
 }
 
-/** A handler that wrote the answer itself gives this back. */
-export const ANSWERED = Symbol("answered");
+/** What is checked of every answer where that is worth its time: in tests. */
+const CHECKED = process.env.ALGIDUS_CHECK_ANSWERS === "1";
 
-type Handler<Body> = (asked: Asked<Body>) => unknown;
+/**
+ * Serves the lines of a table, each by the handler of its name.
+ * @param first by name, what runs before the handler
+ */
+export function serve<T extends WireTable>(
+  table: T,
+  handlers: { [K in keyof T]: Handler<T[K]> },
+  first: { [K in keyof T]?: RequestHandler } = {},
+): Route[] {
+  return Object.entries(table).map(([name, wire]) => {
+    const before = first[name];
+    const file = Object.entries(wire.form ?? {}).find(([, part]) => partOf(part) === "file")?.[0];
+    return {
+      name,
+      wire,
+      handle: handlerOf(wire, handlers[name] as AnyHandler),
+      first: [...(before ? [before] : []), ...(file ? [upload(file)] : [])],
+    };
+  });
+}
 
-interface More {
-  status?: number;
-  first?: RequestHandler;
-  form?: readonly string[];
-  queries?: readonly string[];
+function handlerOf(wire: Wire, handle: AnyHandler): RequestHandler {
+  const status = wire.adds ? 201 : 200;
+  return async (request, response) => {
+    const serveIt = async () => {
+      const { file } = request;
+      const asked: Asked<Wire> = {
+        params: textsOf(request.params),
+        query: wire.queries && checkedBody(v.object(wire.queries), textsOf(request.query)),
+        body: bodyOf(wire, request) as undefined,
+        file: file && { path: file.path, name: file.originalname },
+        request,
+        response,
+      };
+      return handle(asked as never);
+    };
+    const { key } = response.locals as { key?: string };
+    try {
+      const answer: unknown = await inZone(request.get("Time-Zone"), () => (key ? underKey(key, serveIt) : serveIt()));
+      if (answer === ANSWERED) return;
+      if (CHECKED) needSaid(wire, answer);
+      if (answer === undefined) response.status(204).end();
+      else response.status(status).json(answer);
+    } finally {
+      // Whatever became of it, what came with it has been read by now.
+      if (request.file) await rm(request.file.path, { force: true });
+    }
+  };
 }
 
 const textsOf = (found: object): Record<string, string> =>
@@ -48,88 +113,36 @@ const textsOf = (found: object): Record<string, string> =>
     Object.entries(found).flatMap(([name, value]) => (typeof value === "string" ? [[name, value]] : [])),
   );
 
-function route<Body>(
-  method: Route["method"],
-  path: string,
-  summary: string,
-  schema: v.GenericSchema | undefined,
-  handle: Handler<Body>,
-  { status = 200, first, form = [], queries = [] }: More = {},
-): Route {
-  return {
-    method,
-    path,
-    summary,
-    schema,
-    first,
-    form,
-    queries,
-    handle: async (request, response) => {
-      const serve = async () => {
-        const body = (schema ? checkedBody(schema, request.body ?? {}) : undefined) as Body;
-        return handle({ params: textsOf(request.params), query: textsOf(request.query), body, request, response });
-      };
-      const { key } = response.locals as { key?: string };
-      try {
-        const answer = await inZone(request.get("Time-Zone"), () => (key ? underKey(key, serve) : serve()));
-        if (answer === ANSWERED) return;
-        if (answer === undefined) response.status(204).end();
-        else response.status(status).json(answer);
-      } finally {
-        // Whatever became of it, what came with it has been read by now.
-        if (request.file) await rm(request.file.path, { force: true });
-      }
-    },
-  };
+function bodyOf({ takes, form }: Wire, request: Request): unknown {
+  if (takes) return checkedBody(takes, request.body ?? {});
+  if (!form) return undefined;
+  const parts = Object.entries(form).filter(([, part]) => partOf(part) !== "file");
+  const sent = (request.body ?? {}) as Record<string, unknown>;
+  return Object.fromEntries(
+    parts.map(([name, part]) => [
+      name,
+      checkedBody(part, partOf(part) === "json" ? parsed(name, sent[name]) : sent[name]),
+    ]),
+  );
 }
 
-export const get = (path: string, summary: string, handle: Handler<undefined>, more?: More): Route =>
-  route("get", path, summary, undefined, handle, more);
+function parsed(name: string, text: unknown): unknown {
+  if (text === undefined) return undefined;
+  try {
+    return JSON.parse(String(text));
+  } catch {
+    throw new InputProblem({ [name]: "This part of the form is not JSON." });
+  }
+}
 
-/** Adds something; answered with 201. */
-export const post = <S extends v.GenericSchema>(
-  path: string,
-  summary: string,
-  schema: S,
-  handle: Handler<v.InferOutput<S>>,
-  more: More = {},
-): Route => route("post", path, summary, schema, handle, { status: 201, ...more });
-
-export const put = <S extends v.GenericSchema>(
-  path: string,
-  summary: string,
-  schema: S,
-  handle: Handler<v.InferOutput<S>>,
-  more?: More,
-): Route => route("put", path, summary, schema, handle, more);
-
-/** Takes files in (multipart), or an order without a body. */
-export const bare = (
-  method: "post" | "put",
-  path: string,
-  summary: string,
-  handle: Handler<undefined>,
-  more?: More,
-): Route => route(method, path, summary, undefined, handle, more);
-
-const Removed = v.object({ removed: v.optional(v.boolean("Give true or false."), false) });
-
-/** The two-way switch that everything removable has at `…/removed`. */
-export const removable = (
-  path: string,
-  summary: string,
-  set: (params: Readonly<Record<string, string>>, removed: boolean) => Promise<unknown>,
-): Route => put(`${path}/removed`, summary, Removed, ({ params, body }) => set(params, body.removed));
+/** @throws Error where what is answered is not what the line says */
+function needSaid(wire: Wire, answer: unknown): void {
+  const [...faults] = faultsOfAnswer(wire, answer === undefined ? undefined : JSON.parse(JSON.stringify(answer)));
+  if (faults.length > 0) throw new Error(`An answer is not as its line of the API says:\n${faults.join("\n")}`);
+}
 
 export function routerOf(routes: readonly Route[]): Router {
   const router = Router();
-  for (const { method, path, first, handle } of routes) router[method](path, ...(first ? [first] : []), handle);
+  for (const { wire, first, handle } of routes) router[wire.method](wire.path, ...first, handle);
   return router;
-}
-
-/** The value of a parameter that the path is known to have. @throws RangeError where it has not: a fault of the route's own table */
-export function param(params: Readonly<Record<string, string>>, name: string): string {
-  const found = params[name];
-  if (found === undefined) throw new RangeError(`The path has no “:${name}”.`);
-  return found;
 }

@@ -7,7 +7,8 @@ import { problemOfDatabase } from "../db/faults.ts";
 import { tempFile } from "../temp.ts";
 import { BAD_UPLOAD } from "./problems.ts";
 
-const MOST_PHOTO_BYTES = 25 * 1024 * 1024;
+/** By the field of the form. */
+const MOST_BYTES: Readonly<Record<string, number>> = { log: MOST_LOG_BYTES, photo: 25 * 1024 * 1024 };
 
 /** Into a file that is there already, so that it keeps its rights. */
 const storage = multer.diskStorage({
@@ -20,13 +21,13 @@ const storage = multer.diskStorage({
 });
 
 /**
- * Takes one file in. Whatever the parser of forms stumbles over, in its own words and without a code, is a form that did not arrive whole; a full disk
+ * Takes the one file of a form in. Whatever the parser of forms stumbles over, in its own words and without a code, is a form that did not arrive whole; a full disk
  * stays one.
  */
-function upload(most: number, field: string): RequestHandler {
+export function upload(field: string): RequestHandler {
   const take = multer({
     storage,
-    limits: { fileSize: most, files: 1, fieldSize: 1024 * 1024 },
+    limits: { fileSize: MOST_BYTES[field] ?? 0, files: 1, fieldSize: 1024 * 1024 },
     defParamCharset: "utf8",
   }).single(field);
   return (request, response, next) => {
@@ -36,6 +37,3 @@ function upload(most: number, field: string): RequestHandler {
     });
   };
 }
-
-export const logUpload = upload(MOST_LOG_BYTES, "log");
-export const photoUpload = upload(MOST_PHOTO_BYTES, "photo");

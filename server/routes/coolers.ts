@@ -1,5 +1,5 @@
-import { CoolerChange, CoolerInput, CoolerPlanChange } from "#contract";
-import { get, param, post, put, type Route, removable } from "../http/route.ts";
+import { WIRES } from "#contract";
+import { type Route, serve } from "../http/route.ts";
 import type { Context } from "../services/context.ts";
 import {
   addCooler,
@@ -12,28 +12,14 @@ import {
   setCoolerRemoved,
 } from "../services/coolers.ts";
 
-export const coolerRoutes = (context: Context): Route[] => [
-  get("/coolers", "Coolers to choose from", () => readCoolers(context)),
-  post("/coolers", "Add a cooler", CoolerInput, ({ body }) => addCooler(context, body)),
-  get("/coolers/:id", "A cooler with its drawing", ({ params }) => readCooler(context, param(params, "id"))),
-  put("/coolers/:id", "Keep a cooler; send the version it was made from", CoolerChange, ({ params, body }) =>
-    changeCooler(context, param(params, "id"), body),
-  ),
-  removable("/coolers/:id", "Remove a cooler, or put it back", (params, removed) =>
-    setCoolerRemoved(context, param(params, "id"), removed),
-  ),
-  get("/coolers/:id/seen", "What runs with this cooler came to", ({ params }) =>
-    seenWith(context, param(params, "id")),
-  ),
-  get(
-    "/services/:id/cooler",
-    "Another cooler for this card: its plan, the board, what the card does today",
-    ({ params }) => readCoolerJob(context, param(params, "id")),
-  ),
-  put(
-    "/services/:id/cooler",
-    "Keep that plan; send the version it was made from",
-    CoolerPlanChange,
-    ({ params, body }) => changeCoolerPlan(context, param(params, "id"), body),
-  ),
-];
+export const coolerRoutes = (context: Context): Route[] =>
+  serve(WIRES.coolers, {
+    coolers: () => readCoolers(context),
+    addCooler: ({ body }) => addCooler(context, body),
+    cooler: ({ params }) => readCooler(context, params.coolerId),
+    changeCooler: ({ params, body }) => changeCooler(context, params.coolerId, body),
+    removeCooler: ({ params, body }) => setCoolerRemoved(context, params.coolerId, body.removed),
+    coolerSeen: ({ params }) => seenWith(context, params.coolerId),
+    coolerJob: ({ params }) => readCoolerJob(context, params.serviceId),
+    changeCoolerPlan: ({ params, body }) => changeCoolerPlan(context, params.serviceId, body),
+  });

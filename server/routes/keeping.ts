@@ -1,55 +1,45 @@
 import { createReadStream } from "node:fs";
 import { rm } from "node:fs/promises";
 import type { Response } from "express";
-import { BackupFolderInput, MOST_IMPORT_BYTES } from "#contract";
+import { MOST_IMPORT_BYTES, WIRES } from "#contract";
 import { dayOf } from "../db/days.ts";
-import { ANSWERED, bare, get, put, type Route } from "../http/route.ts";
+import { ANSWERED, type Route, serve } from "../http/route.ts";
 import { receive, sendStream } from "../http/streams.ts";
 import type { Backups } from "../services/backups.ts";
 import { tempFile, tempPath } from "../temp.ts";
 
 /** Backups, those taken by themselves and those carried away. */
-export const keepingRoutes = (backups: Backups): Route[] => [
-  get("/backups", "Automatic backups, and whether the database is sound", () => backups.state()),
-  bare(
-    "post",
-    "/backups",
-    "Take a backup now",
-    async () => {
+export const keepingRoutes = (backups: Backups): Route[] =>
+  serve(WIRES.keeping, {
+    keeping: () => backups.state(),
+    backUp: async () => {
       await backups.make("by-hand");
       return backups.state();
     },
-    { status: 201 },
-  ),
-  put(
-    "/backups/folder",
-    "Where automatic backups go; empty for the usual folder",
-    BackupFolderInput,
-    async ({ body }) => {
+    changeBackupFolder: async ({ body }) => {
       await backups.setFolder(body.folder);
       return backups.state();
     },
-  ),
-  get("/backup", "A verified copy of the database", async ({ response }) => {
-    await sendMade(response, `algidus-${day()}.db`, "application/vnd.sqlite3", (path, stop) =>
-      backups.copyTo(path, stop),
-    );
-    return ANSWERED;
-  }),
-  get("/export.json", "Everything as one JSON document", async ({ response }) => {
-    await sendMade(response, "algidus-export.json", "application/json", (path, stop) => backups.exportTo(path, stop));
-    return ANSWERED;
-  }),
-  bare("post", "/import", "Add an export of another machine: the document of /export.json", async ({ request }) => {
-    const path = tempFile(".json");
-    try {
-      await receive(request, path, MOST_IMPORT_BYTES);
-      return await backups.importFrom(path);
-    } finally {
-      await rm(path, { force: true });
-    }
-  }),
-];
+    backup: async ({ response }) => {
+      await sendMade(response, `algidus-${day()}.db`, "application/vnd.sqlite3", (path, stop) =>
+        backups.copyTo(path, stop),
+      );
+      return ANSWERED;
+    },
+    exportAll: async ({ response }) => {
+      await sendMade(response, "algidus-export.json", "application/json", (path, stop) => backups.exportTo(path, stop));
+      return ANSWERED;
+    },
+    importFile: async ({ request }) => {
+      const path = tempFile(".json");
+      try {
+        await receive(request, path, MOST_IMPORT_BYTES);
+        return await backups.importFrom(path);
+      } finally {
+        await rm(path, { force: true });
+      }
+    },
+  });
 
 const day = (): string => dayOf(new Date().toISOString());
 

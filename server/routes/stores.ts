@@ -1,5 +1,5 @@
-import { LotChange, LotInput, MaterialChange, MaterialInput, OfferChange, OfferInput, UseInput } from "#contract";
-import { get, param, post, put, type Route, removable } from "../http/route.ts";
+import { WIRES } from "#contract";
+import { type Route, serve } from "../http/route.ts";
 import type { Context } from "../services/context.ts";
 import {
   addLot,
@@ -15,30 +15,19 @@ import {
   setUseRemoved,
 } from "../services/stores.ts";
 
-export const storeRoutes = (context: Context): Route[] => [
-  get("/stores", "Materials, lots, price list, what is low", () => readStores(context)),
-  post("/materials", "Add a material", MaterialInput, ({ body }) => addMaterial(context, body)),
-  put("/materials/:id", "Change a material", MaterialChange, ({ params, body }) =>
-    changeMaterial(context, param(params, "id"), body),
-  ),
-  post("/lots", "Put something into stock", LotInput, ({ body }) => addLot(context, body)),
-  put("/lots/:id", "Change a lot", LotChange, ({ params, body }) => changeLot(context, param(params, "id"), body)),
-  post("/offers", "Add a line of the price list", OfferInput, ({ body }) => addOffer(context, body)),
-  put("/offers/:id", "Change a line of the price list", OfferChange, ({ params, body }) =>
-    changeOffer(context, param(params, "id"), body),
-  ),
-  ...(["materials", "lots", "offers"] as const).map((what) =>
-    removable(`/${what}/:id`, "Take it off the stores, or put it back", (params, removed) =>
-      setStoreRemoved(context, what, param(params, "id"), removed),
-    ),
-  ),
-  get("/services/:id/uses", "What a service took from the stock", ({ params }) =>
-    listUses(context, param(params, "id")),
-  ),
-  post("/services/:id/uses", "Take something from the stock", UseInput, ({ params, body }) =>
-    addUse(context, param(params, "id"), body),
-  ),
-  removable("/uses/:id", "Give it back to its lot, or take it out again", (params, removed) =>
-    setUseRemoved(context, param(params, "id"), removed),
-  ),
-];
+export const storeRoutes = (context: Context): Route[] =>
+  serve(WIRES.stores, {
+    stores: () => readStores(context),
+    addMaterial: ({ body }) => addMaterial(context, body),
+    changeMaterial: ({ params, body }) => changeMaterial(context, params.materialId, body),
+    removeMaterial: ({ params, body }) => setStoreRemoved(context, "materials", params.materialId, body.removed),
+    addLot: ({ body }) => addLot(context, body),
+    changeLot: ({ params, body }) => changeLot(context, params.lotId, body),
+    removeLot: ({ params, body }) => setStoreRemoved(context, "lots", params.lotId, body.removed),
+    addOffer: ({ body }) => addOffer(context, body),
+    changeOffer: ({ params, body }) => changeOffer(context, params.offerId, body),
+    removeOffer: ({ params, body }) => setStoreRemoved(context, "offers", params.offerId, body.removed),
+    uses: ({ params }) => listUses(context, params.serviceId),
+    addUse: ({ params, body }) => addUse(context, params.serviceId, body),
+    removeUse: async ({ params, body }) => listUses(context, await setUseRemoved(context, params.useId, body.removed)),
+  });

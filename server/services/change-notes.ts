@@ -1,11 +1,10 @@
 import { eq } from "drizzle-orm";
-import type { NoteInput, WorkNote } from "#contract";
+import type { NoteInput } from "#contract";
 import { services, workNotes } from "../db/schema.ts";
 import { type Context, mustChange, notFound, record } from "./context.ts";
-import { listNotes } from "./notes.ts";
 import { needOpenable } from "./openable.ts";
 
-export async function addNote(context: Context, serviceId: string, input: NoteInput): Promise<WorkNote[]> {
+export async function addNote(context: Context, serviceId: string, input: NoteInput): Promise<void> {
   const { store } = context;
   await store.write(async (tx) => {
     const [service] = await tx.select().from(services).where(eq(services.id, serviceId));
@@ -17,16 +16,16 @@ export async function addNote(context: Context, serviceId: string, input: NoteIn
       .values({ ...input, id: store.newId(), serviceId, deletedAt: null, createdAt: now, updatedAt: now, version: 1 });
     await record(store, tx, "work noted", serviceId, input);
   });
-  return listNotes(context, serviceId);
 }
 
+/** @returns the service it stands in */
 export async function changeNote(
   context: Context,
   id: string,
   input: NoteInput & { version: number },
-): Promise<WorkNote[]> {
+): Promise<string> {
   const { store } = context;
-  const serviceId = await store.write(async (tx) => {
+  return store.write(async (tx) => {
     const [stored] = await tx.select().from(workNotes).where(eq(workNotes.id, id));
     if (!stored) throw notFound("note");
     if (!mustChange(stored, input)) return stored.serviceId;
@@ -38,12 +37,12 @@ export async function changeNote(
     await record(store, tx, "note changed", stored.serviceId, { id, from: stored.text, to: fields.text });
     return stored.serviceId;
   });
-  return listNotes(context, serviceId);
 }
 
-export async function setNoteRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+/** @returns the service it stands in */
+export async function setNoteRemoved(context: Context, id: string, removed: boolean): Promise<string> {
   const { store } = context;
-  await store.write(async (tx) => {
+  return store.write(async (tx) => {
     const [changed] = await tx
       .update(workNotes)
       .set({ deletedAt: removed ? store.now() : null })
@@ -51,5 +50,6 @@ export async function setNoteRemoved(context: Context, id: string, removed: bool
       .returning({ serviceId: workNotes.serviceId });
     if (!changed) throw notFound("note");
     await record(store, tx, removed ? "note removed" : "note put back", changed.serviceId, { id });
+    return changed.serviceId;
   });
 }

@@ -51,9 +51,10 @@ export async function listReadings({ store: { db } }: Context, serviceId: string
   return rows.map(({ deletedAt: _deleted, ...row }) => row);
 }
 
-export async function setReadingRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+/** @returns the service it stands in */
+export async function setReadingRemoved(context: Context, id: string, removed: boolean): Promise<string> {
   const { store } = context;
-  await store.write(async (tx) => {
+  return store.write(async (tx) => {
     const changed = await tx
       .update(readings)
       .set({ deletedAt: removed ? store.now() : null })
@@ -61,5 +62,6 @@ export async function setReadingRemoved(context: Context, id: string, removed: b
       .returning({ serviceId: readings.serviceId });
     if (!changed[0]) throw notFound("reading");
     await record(store, tx, removed ? "reading removed" : "reading put back", changed[0].serviceId, { id });
+    return changed[0].serviceId;
   });
 }

@@ -1,42 +1,9 @@
 import { createHash } from "node:crypto";
-import type { HandOverInput } from "#contract";
+import type { RecordFile } from "#contract";
 import { Problem } from "#core/problem/index.ts";
 
 const FORMAT = "algidus-record";
 const VERSION = 1;
-
-export interface RecordFile {
-  format: typeof FORMAT;
-  version: number;
-  madeAt: string;
-  workshop: { name: string; address: string };
-  card: { maker: string; model: string; serial: string; board: string | null };
-  service: { openedAt: string; closedAt: string | null };
-  found: { complaint: string; seal: string; warranty: string; noted: string[] };
-  done: {
-    notes: Array<{ on: string; by: string; work: string[]; compound: string; text: string }>;
-    steps: string[];
-    handMin: number | null;
-  };
-  used: Array<{ what: string; amount: number; unit: string }>;
-  results: Array<{
-    beforeRun: string;
-    afterRun: string;
-    /** When they were made, by their logs' own clocks where those tell a date; missing in older records. */
-    beforeAt?: string;
-    afterAt?: string;
-    headline: string;
-    roomC: { before: number | null; after: number | null };
-    fanRpm: { before: number | null; after: number | null };
-    powerW: { before: number | null; after: number | null };
-    atEqualConditions: Record<string, { changeK: number; u95K: number }> | null;
-  }>;
-  /** Null where no layer was renewed. */
-  nextService: { dueOn: string; notBefore: string; notAfter: string | null; reason: string } | null;
-  watch: string;
-  leavesWithCard: HandOverInput["leaves"];
-  checksum: { algorithm: "sha-256"; value: string };
-}
 
 /** The same text for the same content: keys in order, nothing between. */
 function canonical(value: unknown): string {

@@ -1,12 +1,12 @@
 import { eq } from "drizzle-orm";
-import { LOOK_OVER_ITEMS, type NextView, ranAt, type ServiceView, type Use } from "#contract";
+import { LOOK_OVER_ITEMS, type NextView, type RecordFile, ranAt, type ServiceView, type Use } from "#contract";
 import { handSummary } from "#core/handwork/index.ts";
 import { services } from "../db/schema.ts";
 import { readCard } from "./cards.ts";
 import { type Context, notFound } from "./context.ts";
 import { readHandOver } from "./hand-overs.ts";
 import { readNext } from "./next-service.ts";
-import { type RecordFile, sealed } from "./record-checksum.ts";
+import { sealed } from "./record-checksum.ts";
 import { readService } from "./services.ts";
 import { readSettings } from "./settings.ts";
 import { marksOf } from "./steps.ts";

@@ -194,9 +194,10 @@ async function ingestKept({ store, pool }: Context, { logHash }: Row, input: Run
   });
 }
 
-export async function setRunRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+/** @returns the service it stands in */
+export async function setRunRemoved(context: Context, id: string, removed: boolean): Promise<string> {
   const { store } = context;
-  await store.write(async (tx) => {
+  return store.write(async (tx) => {
     const changed = await tx
       .update(runs)
       .set({ deletedAt: removed ? store.now() : null })
@@ -204,6 +205,7 @@ export async function setRunRemoved(context: Context, id: string, removed: boole
       .returning({ serviceId: runs.serviceId });
     if (!changed[0]) throw notFound("run");
     await record(store, tx, removed ? "run removed" : "run put back", changed[0].serviceId, { id });
+    return changed[0].serviceId;
   });
 }
 

@@ -314,13 +314,13 @@ export async function addUse(context: Context, serviceId: string, input: UseInpu
   return listUses(context, serviceId);
 }
 
-/** Gives a use back to its lot, or takes it out again; done twice it changes nothing. */
-export async function setUseRemoved(context: Context, id: string, removed: boolean): Promise<void> {
+/** Gives a use back to its lot, or takes it out again; done twice it changes nothing. @returns the service it was for */
+export async function setUseRemoved(context: Context, id: string, removed: boolean): Promise<string> {
   const { store } = context;
-  await store.write(async (tx) => {
+  return store.write(async (tx) => {
     const [use] = await tx.select().from(lotUses).where(eq(lotUses.id, id));
     if (!use) throw notFound("use");
-    if ((use.deletedAt !== null) === removed) return;
+    if ((use.deletedAt !== null) === removed) return use.serviceId;
     if (use.bookingId)
       throw new Problem({
         code: "booked",
@@ -339,5 +339,6 @@ export async function setUseRemoved(context: Context, id: string, removed: boole
       .set({ deletedAt: removed ? store.now() : null })
       .where(eq(lotUses.id, id));
     await record(store, tx, removed ? "use taken back" : "use put back", use.serviceId, { id });
+    return use.serviceId;
   });
 }

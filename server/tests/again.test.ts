@@ -77,7 +77,7 @@ const KINDS: Record<string, Kind> = {
     path: "/api/notes",
     make: async () => {
       await dropRun(server, card);
-      return (await server.ask<WorkNote[]>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body[0]!;
+      return (await server.ask<ServiceView>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body.notes[0]!;
     },
     change: () => ({ ...NOTE, text: "old pads crumbled" }),
     other: { text: "old pads were sound" },

@@ -10,7 +10,6 @@ import type {
   RunDiagnosis,
   ServiceLine,
   ServiceView,
-  WorkNote,
 } from "#contract";
 import { type ProblemDetail, temperatureOf } from "#core";
 import { CARD, dropRun, openTestServer, RUN, runForm, type TestServer, takeIn, testLog } from "./server.ts";
@@ -173,7 +172,7 @@ describe("a service from taking in to the record", () => {
     expect((await server.ask("GET", `/api/runs/${run.id}`)).status).toBe(404);
     await server.ask("PUT", `/api/runs/${run.id}/removed`, { removed: false });
     expect((await server.ask("GET", `/api/runs/${run.id}`)).status).toBe(200);
-    const notes = (await server.ask<WorkNote[]>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body;
+    const { notes } = (await server.ask<ServiceView>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body;
     await server.ask("PUT", `/api/notes/${notes[0]?.id}/removed`, { removed: true });
     expect((await server.ask<ServiceView>("GET", `/api/services/${card.serviceId}`)).body.notes).toEqual([]);
   });

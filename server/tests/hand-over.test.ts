@@ -3,8 +3,16 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { Card, DueCard, HandOverInput, HistoryLine, ModelView, NextServiceInput, NextView } from "#contract";
-import type { RecordFile } from "#server/services/record-checksum.ts";
+import type {
+  Card,
+  DueCard,
+  HandOverInput,
+  HistoryLine,
+  ModelView,
+  NextServiceInput,
+  NextView,
+  RecordFile,
+} from "#contract";
 import { CARD, dropRun, openTestServer, type TestServer } from "./server.ts";
 
 let server: TestServer;

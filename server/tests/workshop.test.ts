@@ -1,7 +1,7 @@
 import { gzipSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ServiceView } from "#contract";
-import { type Board, type ExportFile, type Run, type ServiceLine, type Settings, type WorkNote } from "#contract";
+import { type Board, type ExportFile, type Run, type ServiceLine, type Settings } from "#contract";
 import { type ProblemDetail, readRun } from "#core";
 import { fillDemo } from "#demo";
 import { packSamples } from "../ingest/ingest.ts";
@@ -87,9 +87,9 @@ describe("notes and runs under two hands", () => {
   it("refuse a change made from an older version and keep the newer", async () => {
     const card = await takeIn(server);
     const run = await dropRun(server, card);
-    const [note] = (await server.ask<WorkNote[]>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body;
+    const [note] = (await server.ask<ServiceView>("POST", `/api/services/${card.serviceId}/notes`, NOTE)).body.notes;
     const change = { ...NOTE, text: "first", version: 1 };
-    expect((await server.ask<WorkNote[]>("PUT", `/api/notes/${note?.id}`, change)).body[0]).toMatchObject({
+    expect((await server.ask<ServiceView>("PUT", `/api/notes/${note?.id}`, change)).body.notes[0]).toMatchObject({
       text: "first",
       version: 2,
     });
@@ -222,8 +222,8 @@ describe("the described API", () => {
       };
       return body.content["application/json"]?.schema;
     };
-    expect(schemaOf("/api/offers/{id}", "put")?.required).toEqual(expect.arrayContaining(["price", "version"]));
-    expect(schemaOf("/api/services/{id}/notes", "post")?.required).toContain("work");
+    expect(schemaOf("/api/offers/{offerId}", "put")?.required).toEqual(expect.arrayContaining(["price", "version"]));
+    expect(schemaOf("/api/services/{serviceId}/notes", "post")?.required).toContain("work");
     expect(paths["/api/bench"]?.get?.parameters).toEqual(
       expect.arrayContaining(["find", "closed", "after", "limit"].map((name) => expect.objectContaining({ name }))),
     );

@@ -23,6 +23,8 @@ function digitsOf(currency: string): number {
   }
 }
 
+const { "not-worth": _nothing, ...OFFERED_EFFORT } = EFFORT;
+
 /** Options of a card side by side, what was accepted, and what it came to until now. */
 export async function readQuote(context: Context, serviceId: string): Promise<QuoteView> {
   const { db } = context.store;
@@ -55,7 +57,7 @@ export async function readQuote(context: Context, serviceId: string): Promise<Qu
     accepted: held.kept?.accepted ?? null,
     brings: advice && Object.fromEntries(OFFERED.map((work) => [work, bringing(work, findings, advice.expected)])),
     now: today?.edgeK && today.fanRpm ? { riseK: today.edgeK, fanRpm: today.fanRpm } : null,
-    efforts: EFFORT,
+    efforts: OFFERED_EFFORT,
     worthUnits: price === null ? null : toUnits(price, quote.digits),
     holder,
     ownerName,

@@ -1,8 +1,8 @@
 import { eq, inArray } from "drizzle-orm";
-import { BookInput, GapInput, PadPlanChange, PadPlanInput } from "#contract";
+import { GapInput, PadPlanInput, WIRES } from "#contract";
 import type { PadFacts } from "#core/stations/pads/index.ts";
 import { lots, materials } from "../../db/schema.ts";
-import { get, param, post, put, removable } from "../../http/route.ts";
+import { serve } from "../../http/route.ts";
 import type { ServerStation } from "../station.ts";
 import { bookSheet } from "./booking.ts";
 import { addGapReadings, changePadPlan, readOpenPads, readPads, setGapRemoved } from "./pads.ts";
@@ -64,28 +64,13 @@ export const station: ServerStation<PadFacts> = {
     const picks = Object.values(found?.plan.picks ?? {});
     return { thicknessesMm: picks.flatMap((pick) => (pick ? [pick.thicknessMm] : [])) };
   },
-  routes: (context) => [
-    get("/pads/open", "Open cards whose pads are chosen and not all cut yet", () => readOpenPads(context)),
-    get("/services/:id/pads", "Gaps, readings and pad plan of a service", ({ params }) =>
-      readPads(context, param(params, "id")),
-    ),
-    put(
-      "/services/:id/pads",
-      "Keep the pad plan; send the version it was made from",
-      PadPlanChange,
-      ({ params, body }) => changePadPlan(context, param(params, "id"), body),
-    ),
-    post("/services/:id/gaps", "Add caliper readings", GapInput, ({ params, body }) =>
-      addGapReadings(context, param(params, "id"), body),
-    ),
-    removable("/gaps/:id", "Remove a caliper reading, or put it back", (params, removed) =>
-      setGapRemoved(context, param(params, "id"), removed),
-    ),
-    put(
-      "/services/:id/pads/booked",
-      "Book a cut sheet and its left-overs, or take that back",
-      BookInput,
-      ({ params, body }) => bookSheet(context, param(params, "id"), body),
-    ),
-  ],
+  routes: (context) =>
+    serve(WIRES.pads, {
+      openPads: () => readOpenPads(context),
+      pads: ({ params }) => readPads(context, params.serviceId),
+      changePads: ({ params, body }) => changePadPlan(context, params.serviceId, body),
+      addGaps: ({ params, body }) => addGapReadings(context, params.serviceId, body),
+      removeGap: ({ params, body }) => setGapRemoved(context, params.gapId, body.removed),
+      bookSheet: ({ params, body }) => bookSheet(context, params.serviceId, body),
+    }),
 };

@@ -1,5 +1,5 @@
-import { AttemptInput } from "#contract";
-import { param, post } from "../../http/route.ts";
+import { WIRES } from "#contract";
+import { serve } from "../../http/route.ts";
 import { beginAttempt } from "../../services/attempts.ts";
 import { readService } from "../../services/services.ts";
 import { loadNothing, type ServerStation } from "../station.ts";
@@ -9,15 +9,11 @@ export const station: ServerStation<null> = {
   id: "prove",
   tables: {},
   load: loadNothing,
-  routes: (context) => [
-    post(
-      "/services/:id/attempts",
-      "Begin another attempt, with what was changed",
-      AttemptInput,
-      async ({ params, body }) => {
-        await beginAttempt(context, param(params, "id"), body.changed);
-        return readService(context, param(params, "id"));
+  routes: (context) =>
+    serve(WIRES.prove, {
+      beginAttempt: async ({ params, body }) => {
+        await beginAttempt(context, params.serviceId, body.changed);
+        return readService(context, params.serviceId);
       },
-    ),
-  ],
+    }),
 };

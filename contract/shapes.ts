@@ -14,9 +14,3 @@ export const BoxFile = v.object({ xMm: place, yMm: place, widthMm: size, heightM
 
 /** Ids of the changes sent since the last answer, this one's last: the newest version may be one of them, its answer lost. */
 export const changes = v.optional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(40))), v.maxLength(5000)), []);
-
-/** The shape on the wire of what the core declares: what one of the two lacks does not compile. */
-export const shapeOf =
-  <T>() =>
-  <S extends v.GenericSchema<T, T>>(schema: T extends v.InferOutput<S> ? S : never): v.GenericSchema<T, T> =>
-    schema;

@@ -158,12 +158,14 @@ export function partOf(schema: Schema): "file" | "text" | "json" {
 }
 
 /** Where a thing stands, to be linked to. @throws RangeError where a parameter is missing */
-export const urlOf = (route: Wire, params: Readonly<Record<string, string>> = {}): string =>
-  `/api${route.path.replace(/:(\w+)/g, (_, name: string) => {
+export const urlOf = <R extends Wire>({ path }: R, params: ParamsOf<R>): string => `/api${pathOf(path, params)}`;
+
+export const pathOf = (path: string, params: Readonly<Record<string, unknown>>): string =>
+  path.replace(/:(\w+)/g, (_, name: string) => {
     const value = params[name];
-    if (value === undefined) throw new RangeError(`The path has a “:${name}” that was not given.`);
+    if (typeof value !== "string") throw new RangeError(`The path has a “:${name}” that was not given.`);
     return encodeURIComponent(value);
-  })}`;
+  });
 
 /** How many faults of an answer are told at once. */
 const MOST_FAULTS = 5;

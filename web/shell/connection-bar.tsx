@@ -1,8 +1,9 @@
 import { useEffect } from "react";
+import { API, urlOf } from "#contract";
 import { api } from "../app/api.ts";
 import { connection } from "../app/connection.ts";
 import { useAppDispatch, useAppSelector } from "../app/store.ts";
-import { TAGS } from "../app/tags.ts";
+import { READS } from "../app/wire.ts";
 
 const RETRY_MS = 2000;
 
@@ -13,11 +14,11 @@ export function ConnectionBar() {
   useEffect(() => {
     if (!lost) return undefined;
     const timer = setInterval(() => {
-      fetch("/api/health")
+      fetch(urlOf(API.health, {}))
         .then((answer) => {
           if (!answer.ok) return;
           dispatch(connection.actions.found());
-          dispatch(api.util.invalidateTags(TAGS));
+          dispatch(api.util.invalidateTags([...READS]));
         })
         .catch(() => undefined);
     }, RETRY_MS);

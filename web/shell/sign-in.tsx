@@ -15,7 +15,7 @@ export function SignIn() {
           className="space-y-4"
           onSubmit={(event) => {
             event.preventDefault();
-            void signIn(passphrase);
+            void signIn({ passphrase });
           }}
         >
           <PassphraseField

@@ -3,8 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { api } from "../app/api.ts";
 import { connection } from "../app/connection.ts";
 import { type AppStore, makeStore } from "../app/store.ts";
-import { TAGS } from "../app/tags.ts";
-import { decideApi } from "../stations/decide/endpoints.ts";
+import { READS } from "../app/wire.ts";
 
 const asked: string[] = [];
 let status = 200;
@@ -34,13 +33,16 @@ const OPEN = (store: AppStore) => [
   store.dispatch(api.endpoints.pads.initiate("s")),
   store.dispatch(api.endpoints.stores.initiate()),
   store.dispatch(api.endpoints.packages.initiate()),
-  store.dispatch(decideApi.endpoints.advice.initiate("s")),
+  store.dispatch(api.endpoints.advice.initiate("s")),
 ];
 describe("what pages show", () => {
   it.each([
     ["an import", (store: AppStore) => store.dispatch(api.endpoints.importFile.initiate(new Blob(["{}"])))],
-    ["signing in", (store: AppStore) => store.dispatch(api.endpoints.signIn.initiate("a passphrase"))],
-    ["the server's coming back", (store: AppStore) => Promise.resolve(store.dispatch(api.util.invalidateTags(TAGS)))],
+    ["signing in", (store: AppStore) => store.dispatch(api.endpoints.signIn.initiate({ passphrase: "a passphrase" }))],
+    [
+      "the server's coming back",
+      (store: AppStore) => Promise.resolve(store.dispatch(api.util.invalidateTags([...READS]))),
+    ],
   ] as const)("is all asked anew after %s", async (_, happen) => {
     const store = makeStore();
     const open = OPEN(store);
@@ -70,12 +72,12 @@ describe("the connection", () => {
   it("is signed out by a 401 of anything but signing in, and in again by the next answer", async () => {
     const store = makeStore();
     status = 401;
-    await store.dispatch(api.endpoints.signIn.initiate("wrong passphrase"));
+    await store.dispatch(api.endpoints.signIn.initiate({ passphrase: "wrong passphrase" }));
     expect(store.getState().connection.signedOut).toBe(false);
     await store.dispatch(api.endpoints.settings.initiate());
     expect(store.getState().connection.signedOut).toBe(true);
     status = 200;
-    await store.dispatch(api.endpoints.signIn.initiate("a passphrase"));
+    await store.dispatch(api.endpoints.signIn.initiate({ passphrase: "a passphrase" }));
     expect(store.getState().connection).toEqual({ lost: false, signedOut: false });
   });
 

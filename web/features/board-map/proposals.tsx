@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import { type PointerEvent, useEffect, useEffectEvent, useRef, useState } from "react";
-import type { BoardMapView } from "#contract";
+import { API, type BoardMapView, urlOf } from "#contract";
 import { addScrew, type BoardMap, overlap, type Package, stampPart, thingsOf } from "#core/boardmap/index.ts";
 import type { Proposal } from "#core/boardphoto/index.ts";
 import { api } from "../../app/api.ts";
@@ -36,7 +36,9 @@ export function useProposals(editor: MapEditor, view: BoardMapView) {
     if (!remote || !underlay || !packages) return;
     setState("looking");
     try {
-      const { data, width, height } = await pixelsOf(`/api/boards/${boardModelId}/underlay.jpg?${underlay.hash}`);
+      const { data, width, height } = await pixelsOf(
+        `${urlOf(API.underlay, { boardId: boardModelId })}?${underlay.hash}`,
+      );
       const place = {
         xMm: underlay.xMm,
         yMm: underlay.yMm,

@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import { useRef, useState } from "react";
-import type { BoardMapView } from "#contract";
+import { API, type BoardMapView, urlOf } from "#contract";
 import type { Point } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
@@ -16,7 +16,7 @@ export function UnderlayImage({ view: { underlay, map, boardModelId } }: { view:
   if (!underlay) return null;
   return (
     <image
-      href={`/api/boards/${boardModelId}/underlay.jpg?${underlay.hash.slice(0, 8)}`}
+      href={`${urlOf(API.underlay, { boardId: boardModelId })}?${underlay.hash.slice(0, 8)}`}
       x={underlay.xMm - underlay.widthMm / 2}
       y={map.board.heightMm - underlay.yMm - underlay.heightMm / 2}
       width={underlay.widthMm}
@@ -65,7 +65,7 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
     const answer = await straightened(photo.bitmap, marks, place);
     setBusy(false);
     if (typeof answer === "string") return setFailed(answer);
-    const kept = await keep({ id: view.boardModelId, photo: answer, place });
+    const kept = await keep({ boardId: view.boardModelId, form: { photo: answer, place } });
     // Marks and photo stay until they are saved.
     if ("error" in kept) return;
     URL.revokeObjectURL(photo.url);
@@ -73,7 +73,9 @@ export function UnderlayPanel({ view }: { view: BoardMapView }) {
   };
   const takeAway = (): void => {
     const before = view.underlay;
-    void withUndo("Photo taken away", (away) => keep({ id: view.boardModelId, place: away ? null : before }));
+    void withUndo("Photo taken away", (away) =>
+      keep({ boardId: view.boardModelId, form: away || !before ? {} : { place: before } }),
+    );
   };
   return (
     <Sheet title="Photo under the map">

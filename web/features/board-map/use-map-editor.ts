@@ -9,7 +9,7 @@ const MAP = outboxKind<BoardMap>({
   afterMs: 400,
   async send(id, { value, version, changes }, dispatch) {
     const body = { map: value, version, changes };
-    const sending = dispatch(api.endpoints.changeBoardMap.initiate({ id, body }, { track: false }));
+    const sending = dispatch(api.endpoints.changeBoardMap.initiate({ boardId: id, body }, { track: false }));
     return sentAnswer(await sending, (view) => view.version);
   },
 });

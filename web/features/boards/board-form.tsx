@@ -25,7 +25,7 @@ export function BoardForm({ board }: { board: Board }) {
     name: `board ${board.id}`,
     schema: BoardInput,
     load: { start: inputOf(board), version: board.version },
-    save: (body, version) => change({ id: board.id, body: { ...body, version } }),
+    save: (body, version) => change({ boardId: board.id, body: { ...body, version } }),
     newest: async () => {
       const now = (await refetch()).data?.find((one) => one.id === board.id);
       return now && { start: inputOf(now), version: now.version };

@@ -1,8 +1,7 @@
 import { Link, useParams } from "react-router";
-import { type ModelView, stationOf } from "#contract";
+import { API, type ModelView, stationOf, urlOf } from "#contract";
 import { CAUSE_WORDS } from "#core/diagnose/index.ts";
 import { api } from "../../app/api.ts";
-import { findingsApi } from "../../parts/findings/endpoints.ts";
 import { LinkButton } from "../../ui/button.tsx";
 import { figure, roleName, signed, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -13,7 +12,7 @@ import { BoardForm } from "./board-form.tsx";
 export function ModelPage() {
   const { boardId = "" } = useParams();
   const { data: boards, error: boardsError } = api.useBoardsQuery();
-  const { data: known, error } = findingsApi.useModelQuery(boardId);
+  const { data: known, error } = api.useModelQuery(boardId);
   const board = boards?.find(({ id }) => id === boardId);
   if (!board)
     return (
@@ -57,7 +56,7 @@ export function ModelPage() {
                 <li key={id}>
                   <Link to={`/cards/${cardId}`} className="block max-w-36 text-sm text-soft hover:underline">
                     <img
-                      src={`/api/photos/${id}`}
+                      src={urlOf(API.photo, { photoId: id })}
                       alt={caption || "A card of this model"}
                       className="h-24 w-36 rounded-md border border-line object-cover"
                     />

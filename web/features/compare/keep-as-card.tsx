@@ -12,7 +12,7 @@ export function KeepAsCard({
   before,
   after,
   onKept,
-}: Record<"before" | "after", { file?: File; run: RunInput }> & { onKept?: () => void }) {
+}: Record<"before" | "after", { log?: File; run: RunInput }> & { onKept?: () => void }) {
   const go = useNavigate();
   const [maker, setMaker] = useState("");
   const [model, setModel] = useState("");
@@ -29,12 +29,12 @@ export function KeepAsCard({
       setKept(card);
     }
     if (!card.before) {
-      const first = await addRun({ serviceId: card.serviceId, ...before });
+      const first = await addRun({ serviceId: card.serviceId, form: before });
       if (!first.data) return;
       card = { ...card, before: true };
       setKept(card);
     }
-    const second = await addRun({ serviceId: card.serviceId, ...after });
+    const second = await addRun({ serviceId: card.serviceId, form: after });
     if (!second.data) return;
     onKept?.();
     await go(`/cards/${card.id}/prove`);

@@ -94,8 +94,8 @@ export function ComparePage() {
         )}
         {pair && runs.before && runs.after && files.before && files.after && (
           <KeepAsCard
-            before={{ file: files.before, run: inputOf(runs.before) }}
-            after={{ file: files.after, run: inputOf(runs.after) }}
+            before={{ log: files.before, run: inputOf(runs.before) }}
+            after={{ log: files.after, run: inputOf(runs.after) }}
           />
         )}
       </div>

@@ -3,8 +3,8 @@ import { Link, useParams } from "react-router";
 import type { CoolerView } from "#contract";
 import { moveThings, snapped } from "#core/boardmap/index.ts";
 import { type Cooler, coolerToSvg, turnedOverCooler, withPlan } from "#core/coolers/index.ts";
+import { api } from "../../app/api.ts";
 import { usePlanKeys } from "../../parts/board/use-plan-keys.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import { FinFields } from "../../parts/cooler/fin-fields.tsx";
 import { coolerMarks } from "../../parts/cooler/marks.ts";
 import { BoardPlan, nextPicked, type PlanDrag } from "../../ui/board-plan.tsx";
@@ -25,7 +25,7 @@ import { planSide, useCoolerEditor } from "./use-cooler-editor.ts";
 /** One cooler: drawn, measured, and saved after every step. */
 export function CoolerPage() {
   const { coolerId = "" } = useParams();
-  const { data, error } = coolersApi.useCoolerQuery(coolerId);
+  const { data, error } = api.useCoolerQuery(coolerId);
   if (!data) return <Page title="Cooler">{error ? <FaultNote error={error} /> : <Waiting what="the cooler" />}</Page>;
   return <Editor key={data.id} view={data} />;
 }
@@ -37,7 +37,7 @@ function Editor({ view }: { view: CoolerView }) {
   const editor = useCoolerEditor(view);
   const { map: cooler, picked, pick, change } = editor;
   const plan = planSide(editor);
-  const { refetch } = coolersApi.useCoolerQuery(view.id);
+  const { refetch } = api.useCoolerQuery(view.id);
   const marks = useMemo(() => coolerMarks(cooler), [cooler]);
   /** While something is dragged: the board it is tried on answers at once. */
   const [moved, setMoved] = useState<Cooler | null>(null);

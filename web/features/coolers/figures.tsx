@@ -1,5 +1,5 @@
 import { COOLER_KINDS, type Cooler, isWet } from "#core/coolers/index.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
+import { api } from "../../app/api.ts";
 import { KitScrews } from "../../parts/cooler/kit-screws.tsx";
 import { LossRows } from "../../parts/cooler/loss-rows.tsx";
 import { KIND_WORDS } from "../../parts/cooler/words.ts";
@@ -22,7 +22,7 @@ const NUMBERS = [
 export function CoolerFigures({ editor, coolerId }: { editor: CoolerEditor; coolerId: string }) {
   const { map: cooler, change } = editor;
   const set = (more: Partial<Cooler>, what: string): void => change({ ...cooler, ...more }, what);
-  const { data: seen = [] } = coolersApi.useCoolerSeenQuery(coolerId);
+  const { data: seen = [] } = api.useCoolerSeenQuery(coolerId);
   const seenRuns = seen.reduce((sum, { runs }) => sum + runs, 0);
   return (
     <div className="grid items-start gap-4 xl:grid-cols-2">

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { COOLER_KINDS, type Cooler, EMPTY_COOLER } from "#core/coolers/index.ts";
+import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import { KIND_WORDS } from "../../parts/cooler/words.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
@@ -14,8 +14,8 @@ import { coolerFromFile } from "./files.ts";
 
 /** Coolers to put on cards: drawn to scale once, fitted to every board. */
 export function CoolersPage() {
-  const { data, error, isLoading } = coolersApi.useCoolersQuery();
-  const [remove] = coolersApi.useRemoveCoolerMutation();
+  const { data, error, isLoading } = api.useCoolersQuery();
+  const [remove] = api.useRemoveCoolerMutation();
   return (
     <Page
       title="Coolers"
@@ -45,7 +45,9 @@ export function CoolersPage() {
                   <Button
                     look="quiet"
                     aria-label={`Remove ${one.name}`}
-                    onClick={() => void withUndo(`${one.name} removed`, (removed) => remove({ id: one.id, removed }))}
+                    onClick={() =>
+                      void withUndo(`${one.name} removed`, (removed) => remove({ coolerId: one.id, body: { removed } }))
+                    }
                   >
                     Remove
                   </Button>
@@ -72,10 +74,10 @@ const FINS: Pick<Cooler, "fins"> = {
 function NewCooler() {
   const [name, setName] = useState("");
   const [kind, setKind] = useState<Cooler["kind"]>("air");
-  const [add, { error, isLoading }] = coolersApi.useAddCoolerMutation();
+  const [add, { error, isLoading }] = api.useAddCoolerMutation();
   const go = useNavigate();
   const put = async (cooler: Cooler): Promise<void> => {
-    const made = await add(cooler);
+    const made = await add({ cooler });
     if ("data" in made && made.data) void go(`/coolers/${made.data.id}`);
   };
   return (

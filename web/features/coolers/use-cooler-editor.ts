@@ -1,17 +1,17 @@
 import type { CoolerView } from "#contract";
 import { type BoardMap, DIE_ID } from "#core/boardmap/index.ts";
 import { type Cooler, planOfCooler, withPlan } from "#core/coolers/index.ts";
+import { api } from "../../app/api.ts";
 import { outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { type PlanEditor, usePlanEditor } from "../../parts/board/use-plan-editor.ts";
 import type { PlanKeysEditor } from "../../parts/board/use-plan-keys.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
 
 const COOLER = outboxKind<Cooler>({
   name: "cooler",
   afterMs: 400,
   async send(id, { value, version, changes }, dispatch) {
     const body = { cooler: value, version, changes };
-    const sending = dispatch(coolersApi.endpoints.changeCooler.initiate({ id, body }, { track: false }));
+    const sending = dispatch(api.endpoints.changeCooler.initiate({ coolerId: id, body }, { track: false }));
     return sentAnswer(await sending, (view) => view.version);
   },
 });

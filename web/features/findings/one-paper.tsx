@@ -2,9 +2,9 @@ import { useState } from "react";
 import * as v from "valibot";
 import { FAN_KEPT, PaperInput, USE_KINDS } from "#contract";
 import { paperChange } from "#core/findings/index.ts";
+import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
-import { findingsApi } from "../../parts/findings/endpoints.ts";
 import { Button } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
@@ -22,8 +22,8 @@ export function OnePaper({ start }: { start: PaperInput }) {
   const [paper, setPaper] = useState(start);
   const [typed, setTyped] = useState(UNTYPED);
   const [errors, setErrors] = useState<Record<string, string>>({});
-  const [take, { error, isLoading }] = findingsApi.useImportPaperMutation();
-  const [setRemoved] = findingsApi.useSetImportRemovedMutation();
+  const [take, { error, isLoading }] = api.useImportPaperMutation();
+  const [setRemoved] = api.useRemoveImportMutation();
   const set = (more: Partial<PaperInput>): void => setPaper({ ...paper, ...more });
   const parsed = v.safeParse(PaperInput, {
     ...paper,
@@ -44,7 +44,7 @@ export function OnePaper({ start }: { start: PaperInput }) {
     setErrors({});
     let id: string | undefined;
     const done = await withUndo("One result taken in", async (forth) => {
-      if (!forth) return id === undefined ? {} : setRemoved({ id, removed: true });
+      if (!forth) return id === undefined ? {} : setRemoved({ importId: id, body: { removed: true } });
       const mapping = { fields: {}, fahrenheit: false, rises: false, monthFirst: false };
       const name = `${parsed.output.model}, from paper`;
       const made = await take({ name, headers: [], mapping, rows: [parsed.output] });

@@ -1,9 +1,9 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import { FACTORS, type FactorId, type FindingsAsked, type FindingsView, type ResultLine } from "#contract";
+import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
-import { findingsApi } from "../../parts/findings/endpoints.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
@@ -21,7 +21,7 @@ const MEASURES = [
 /** What really works: each kind of work, compound and pad over all that was proved here. */
 export function FindingsPage() {
   const [asked, setAsked] = useState(START);
-  const { currentData, data = currentData, error, isFetching } = findingsApi.useFindingsQuery(asked);
+  const { currentData, data = currentData, error, isFetching } = api.useFindingsQuery(asked);
   const [leaving, setLeaving] = useState<ResultLine | null>(null);
   const change = (more: Partial<FindingsAsked>): void => setAsked({ ...asked, ...more });
   const nothing =
@@ -172,7 +172,7 @@ function Heterogeneity({
 }
 
 function LeftOut({ lines }: { lines: FindingsView["leftOut"] }) {
-  const [leave] = findingsApi.useLeaveOutMutation();
+  const [countAgain] = api.useCountAgainMutation();
   return (
     <Sheet title="Left out">
       <ul className="divide-y divide-line">
@@ -181,7 +181,7 @@ function LeftOut({ lines }: { lines: FindingsView["leftOut"] }) {
             <span>
               {name} {serial} ({signed(changeK)} K): {reason}
             </span>
-            <Button onClick={() => void leave({ id, reason: null })}>Let it count</Button>
+            <Button onClick={() => void countAgain(id)}>Let it count</Button>
           </li>
         ))}
       </ul>
@@ -285,10 +285,13 @@ function Asking({
 
 /** Leaves one result out, with a reason that stays. */
 function LeaveOut({ line, onDone }: { line: ResultLine; onDone: () => void }) {
-  const [leave, { error, isLoading }] = findingsApi.useLeaveOutMutation();
+  const [leave, { error, isLoading }] = api.useLeaveOutMutation();
+  const [countAgain] = api.useCountAgainMutation();
   const [reason, setReason] = useState("");
   const send = async (): Promise<void> => {
-    const done = await withUndo("Left out", (forth) => leave({ id: line.id, reason: forth ? reason : null }));
+    const done = await withUndo("Left out", (forth) =>
+      forth ? leave({ resultId: line.id, body: { reason } }) : countAgain(line.id),
+    );
     if (done) onDone();
   };
   return (

@@ -5,8 +5,8 @@ import { COLUMN_FIELDS, type ColumnField, EMPTY_PAPER, MOST_IMPORTED, type Sheet
 import { paperChange } from "#core/findings/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 import { decodeText, readTable, type Table } from "#core/tables/index.ts";
+import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
-import { findingsApi } from "../../parts/findings/endpoints.ts";
 import { Button } from "../../ui/button.tsx";
 import { SelectField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
@@ -46,7 +46,7 @@ export function PaperPage() {
   const [mapping, setMapping] = useState<SheetMapping | null>(null);
   const [problem, setProblem] = useState<ProblemDetail | null>(null);
   const [isKnown, setKnown] = useState(false);
-  const [findMapping] = findingsApi.useSheetMappingMutation();
+  const [findMapping] = api.useSheetMappingMutation();
   const open = async (file: File): Promise<void> => {
     setOpened(null);
     setProblem(null);
@@ -60,7 +60,7 @@ export function PaperPage() {
     }
     try {
       const table = readTable(decodeText(new Uint8Array(await file.arrayBuffer())), MOST_IMPORTED);
-      const known = (await findMapping(table.headers)).data?.mapping ?? null;
+      const known = (await findMapping({ headers: table.headers })).data?.mapping ?? null;
       setKnown(known !== null);
       setMapping(known ?? guessMapping(table));
       setOpened({ name: file.name, table });
@@ -130,15 +130,15 @@ function DryRun({
   onMapping: (mapping: SheetMapping) => void;
   onDone: () => void;
 }) {
-  const [take, { error, isLoading }] = findingsApi.useImportPaperMutation();
-  const [setRemoved] = findingsApi.useSetImportRemovedMutation();
+  const [take, { error, isLoading }] = api.useImportPaperMutation();
+  const [setRemoved] = api.useRemoveImportMutation();
   const fates = useMemo(() => fatesOf(table, mapping), [table, mapping]);
   const good = fates.flatMap(({ paper }) => paper ?? []);
   const bad = fates.length - good.length;
   const send = async (): Promise<void> => {
     let id: string | undefined;
     const done = await withUndo(`${good.length} results taken in`, async (forth) => {
-      if (!forth) return id === undefined ? {} : setRemoved({ id, removed: true });
+      if (!forth) return id === undefined ? {} : setRemoved({ importId: id, body: { removed: true } });
       const made = await take({ name, headers: table.headers, mapping, rows: good });
       id = made.data?.[0]?.id;
       return made;
@@ -265,8 +265,8 @@ function Fates({ fates }: { fates: readonly RowFate[] }) {
 
 /** What was taken in, each with its way back. */
 function Imports() {
-  const { data = [] } = findingsApi.usePaperImportsQuery();
-  const [setRemoved, { error }] = findingsApi.useSetImportRemovedMutation();
+  const { data = [] } = api.usePaperImportsQuery();
+  const [setRemoved, { error }] = api.useRemoveImportMutation();
   return (
     <Sheet title="Taken in">
       {data.length === 0 && <p className="text-soft">Nothing yet.</p>}
@@ -280,7 +280,7 @@ function Imports() {
                 {rows === 1 ? "1 result" : `${rows} results`} · {dateTime(at)}
               </span>
             </span>
-            <Button onClick={() => void setRemoved({ id, removed: !removed })}>
+            <Button onClick={() => void setRemoved({ importId: id, body: { removed: !removed } })}>
               {removed ? "Put back" : "Take back"}
             </Button>
           </li>

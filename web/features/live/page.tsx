@@ -28,7 +28,10 @@ const PHASE_WORDS: Record<string, string> = {
 export function LivePage() {
   const { liveId = "" } = useParams();
   const { live, rows, connected, error } = useLive(liveId);
-  const [order, { error: orderError }] = api.useOrderLiveMutation();
+  const [stop, stopping] = api.useStopLiveMutation();
+  const [skipAhead, skipping] = api.useSkipAheadLiveMutation();
+  const [confirm, confirming] = api.useConfirmLiveMutation();
+  const orderError = stopping.error ?? skipping.error ?? confirming.error;
   const [loud, setLoud] = useState(true);
   const ended = live !== undefined && live.status !== "running";
   useCall(live?.state?.hands ?? (ended ? `${live.cardName}: the run has ended.` : null), loud);
@@ -54,10 +57,10 @@ export function LivePage() {
           </Button>
           {!ended && (
             <>
-              <Button onClick={() => void order({ id: liveId, order: "skip-ahead" })}>
+              <Button onClick={() => void skipAhead(liveId)}>
                 {state?.outlook?.known ? "End this soak" : "Go on to the next part"}
               </Button>
-              <Button look="danger" onClick={() => void order({ id: liveId, order: "stop" })}>
+              <Button look="danger" onClick={() => void stop(liveId)}>
                 Stop and keep
               </Button>
             </>
@@ -76,7 +79,7 @@ export function LivePage() {
       <div className="space-y-4">
         {state?.hands && (
           <Note kind="caution" title={state.hands} live>
-            <Button className="mt-2" onClick={() => void order({ id: liveId, order: "confirm" })}>
+            <Button className="mt-2" onClick={() => void confirm(liveId)}>
               Done
             </Button>
           </Note>

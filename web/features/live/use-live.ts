@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { LiveRows, LiveRun } from "#contract";
+import { API, type LiveRows, type LiveRun, urlOf } from "#contract";
 import { api } from "../../app/api.ts";
 import { useAppDispatch } from "../../app/store.ts";
 
@@ -42,9 +42,9 @@ export function useLive(id: string): LiveView {
         return all.length > MOST_ROWS ? all.filter((_, index) => index % 2 === 0 || index > all.length - 200) : all;
       });
     };
-    const source = new EventSource(`/api/live/${id}/stream`);
+    const source = new EventSource(urlOf(API.liveStream, { liveId: id }));
     const fetchRest = async (): Promise<void> => {
-      const { data: found } = await fetchRows({ id, after: latestS });
+      const { data: found } = await fetchRows({ liveId: id, after: String(latestS) });
       append([...(found?.rows ?? []), ...(early ?? [])]);
       early = null;
     };

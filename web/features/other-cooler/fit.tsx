@@ -8,8 +8,8 @@ import {
   USUAL_DIE_TALL_MM,
   USUAL_MOMENT_LIMIT_NM,
 } from "#core/coolers/index.ts";
+import { api } from "../../app/api.ts";
 import { useLearn } from "../../parts/board/use-learn.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import type { FitAnswer } from "../../parts/cooler/fitted.ts";
 import { fitMarks } from "../../parts/cooler/marks.ts";
 import { CoolerOverlay } from "../../parts/cooler/overlay.tsx";
@@ -120,15 +120,15 @@ const HOT = [
 ] as const;
 
 function Mirrored({ job, cooler }: { job: CoolerPartProps["job"]; cooler: Cooler }) {
-  const { data } = coolersApi.useCoolerQuery(job.plan.coolerId ?? "", { skip: !job.plan.coolerId });
-  const [change, { error, isLoading }] = coolersApi.useChangeCoolerMutation();
+  const { data } = api.useCoolerQuery(job.plan.coolerId ?? "", { skip: !job.plan.coolerId });
+  const [change, { error, isLoading }] = api.useChangeCoolerMutation();
   return (
     <Note kind="caution" title="The drawing looks mirrored">
       <p className="mb-2">Every post would find its hole if it were turned over. Was it drawn from below?</p>
       <Button
         disabled={isLoading || !data}
         onClick={() =>
-          data && void change({ id: data.id, body: { cooler: turnedOverCooler(cooler), version: data.version } })
+          data && void change({ coolerId: data.id, body: { cooler: turnedOverCooler(cooler), version: data.version } })
         }
       >
         Turn it over

@@ -3,7 +3,6 @@ import { type Fins, type HeatsinkFound, heatsink } from "#core/coolers/index.ts"
 import { cureClocks } from "#core/handwork/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 import { api } from "../../app/api.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import { FIN_FIELDS, FinFields } from "../../parts/cooler/fin-fields.tsx";
 import { fittedOf } from "../../parts/cooler/fitted.ts";
 import { Glue } from "../../parts/steps/glue.tsx";
@@ -92,7 +91,7 @@ const sameFins = (a: Fins | null, b: Fins): boolean => a !== null && FIN_FIELDS.
 /** Heatsinks on single chips: what each brings in its air, and whether the cooler still closes over it. */
 export function HeatsinksPart({ job, plan }: CoolerPartProps) {
   const { heatsinks } = plan.value;
-  const { data: coolers = [] } = coolersApi.useCoolersQuery();
+  const { data: coolers = [] } = api.useCoolersQuery();
   const known = coolers.filter(({ fins }) => fins !== null);
   const parts = job.map?.parts.filter(({ side, kind }) => side === "front" && kind !== "capacitor") ?? [];
   const set = (index: number, more: Partial<Sink>): void =>

@@ -3,7 +3,6 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { CoolerJob } from "#contract";
 import { isWet } from "#core/coolers/index.ts";
 import { api } from "../../app/api.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
 import { fittedOf } from "../../parts/cooler/fitted.ts";
 import { fitHeadline, lostContacts } from "../../parts/cooler/words.ts";
 import { ConflictDialog } from "../../ui/conflict.tsx";
@@ -23,7 +22,7 @@ export function OtherCoolerPage() {
   const { cardId = "" } = useParams();
   const { data: card, error } = api.useCardQuery(cardId);
   const serviceId = card?.serviceId ?? "";
-  const { data: job, error: jobError } = coolersApi.useCoolerJobQuery(serviceId, { skip: serviceId === "" });
+  const { data: job, error: jobError } = api.useCoolerJobQuery(serviceId, { skip: serviceId === "" });
   if (!card || !job)
     return (
       <Page title="Another cooler">
@@ -45,8 +44,8 @@ const PARTS = [
 function Plan({ job, cardId, name }: { job: CoolerJob; cardId: string; name: string }) {
   const [search] = useSearchParams();
   const plan = useCoolerPlan(job);
-  const { refetch } = coolersApi.useCoolerJobQuery(job.serviceId);
-  const { data: coolers = [] } = coolersApi.useCoolersQuery();
+  const { refetch } = api.useCoolerJobQuery(job.serviceId);
+  const { data: coolers = [] } = api.useCoolersQuery();
   const goOn = coolers.filter(({ kind }) => kind !== "heatsink");
   const chosen = plan.value.coolerId;
   // Shown once the server knows what was chosen: drawing and choice belong together.

@@ -1,14 +1,14 @@
 import type { CoolerJob, CoolerPlan } from "#contract";
+import { api } from "../../app/api.ts";
 import { outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { type Saved, useSaved } from "../../app/use-saved.ts";
-import { coolersApi } from "../../parts/cooler/endpoints.ts";
 
 const PLAN = outboxKind<CoolerPlan>({
   name: "cooler-plan",
   afterMs: 0,
   async send(serviceId, { value, version, changes }, dispatch) {
     const body = { plan: value, version, changes };
-    const sending = dispatch(coolersApi.endpoints.changeCoolerPlan.initiate({ serviceId, body }, { track: false }));
+    const sending = dispatch(api.endpoints.changeCoolerPlan.initiate({ serviceId, body }, { track: false }));
     return sentAnswer(await sending, (job) => job.version);
   },
 });

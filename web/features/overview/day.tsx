@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { DayCardView, DayView } from "#contract";
+import { API, type DayCardView, type DayView, urlOf } from "#contract";
+import { api } from "../../app/api.ts";
 import { BlockDetail } from "../../parts/day/block-detail.tsx";
-import { dayApi } from "../../parts/day/endpoints.ts";
 import { type Picked, SPANS, type SpanId, TimeLine } from "../../parts/day/time-line.tsx";
 import { useTerms } from "../../parts/day/use-day.ts";
 import { momentWords } from "../../parts/day/words.ts";
@@ -13,7 +13,7 @@ export function DayPart({ day }: { day: DayView }) {
   const [span, setSpan] = useState<SpanId>("hours");
   const [picked, setPicked] = useState<Picked | null>(null);
   const { keep, fault } = useTerms();
-  const [endSearch] = dayApi.useEndSearchMutation();
+  const [endSearch] = api.useEndSearchMutation();
   const block =
     picked && day.plan?.blocks.find(({ serviceId, id }) => serviceId === picked.serviceId && id === picked.id);
   const card = block && day.cards.find(({ serviceId }) => serviceId === block.serviceId);
@@ -80,7 +80,11 @@ export function DayPart({ day }: { day: DayView }) {
               {label}
             </button>
           ))}
-          <a href="/api/day.ics" download className="min-h-11 content-center px-2 font-medium text-ice hover:underline">
+          <a
+            href={urlOf(API.calendar, {})}
+            download
+            className="min-h-11 content-center px-2 font-medium text-ice hover:underline"
+          >
             Calendar
           </a>
           <Link to="/wall" className="min-h-11 content-center px-2 font-medium text-ice hover:underline">

@@ -10,7 +10,6 @@ import { figure, momentFormat } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { NumberField } from "../../ui/number-field.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
-import { quoteApi } from "./endpoints.ts";
 import { asAmount, asUnits, moneyWords } from "./money.ts";
 import { type Keep, type KeptQuote, useKeptQuote } from "./use-quote.ts";
 
@@ -21,7 +20,7 @@ export function QuotePage() {
   const { cardId = "" } = useParams();
   const { data: card, error } = api.useCardQuery(cardId);
   const serviceId = card?.serviceId ?? "";
-  const { data: view, error: quoteError } = quoteApi.useQuoteQuery(serviceId, { skip: serviceId === "" });
+  const { data: view, error: quoteError } = api.useQuoteQuery(serviceId, { skip: serviceId === "" });
   if (!card || !view)
     return (
       <Page title="Quote">
@@ -61,7 +60,7 @@ function Options({ view: stored }: { view: QuoteView }) {
   const { quote, keep, ...kept } = useKeptQuote(stored);
   const view = { ...stored, quote };
   const { serviceId, accepted, brings, worthUnits } = view;
-  const { refetch } = quoteApi.useQuoteQuery(serviceId);
+  const { refetch } = api.useQuoteQuery(serviceId);
   const withStored = (use: (stored: QuoteView) => void): void => void refetch().then(({ data }) => data && use(data));
   const setOption = (work: OfferedWork, more: Partial<Quote["options"][number]>): void =>
     keep(({ options }) => ({ options: options.map((one) => (one.work === work ? { ...one, ...more } : one)) }));
@@ -229,8 +228,8 @@ function Accepted({
   view: QuoteView;
   settled: KeptQuote["settled"];
 }) {
-  const [accept, { error, isLoading }] = quoteApi.useAcceptQuoteMutation();
-  const [reopen, { error: reopenError }] = quoteApi.useReopenQuoteMutation();
+  const [accept, { error, isLoading }] = api.useAcceptQuoteMutation();
+  const [reopen, { error: reopenError }] = api.useReopenQuoteMutation();
   const offered = quote.options.filter((one) => one.offered);
   const [work, setWork] = useState<OfferedWork>("repaste");
   const [by, setBy] = useState(ownerName);
@@ -241,7 +240,7 @@ function Accepted({
         By {accepted.by} on {dayAndTime(Date.parse(accepted.at))}.
         <span className="no-print">
           {" "}
-          <Button look="quiet" onClick={() => void reopen({ id: serviceId, version })}>
+          <Button look="quiet" onClick={() => void reopen({ serviceId, body: { version } })}>
             Take the acceptance back
           </Button>
         </span>
@@ -272,8 +271,7 @@ function Accepted({
         onClick={async () => {
           // The owner's word is for the prices that are saved.
           const saved = await settled();
-          if (chosen && saved !== undefined)
-            await accept({ id: serviceId, body: { work: chosen, by, version: saved } });
+          if (chosen && saved !== undefined) await accept({ serviceId, body: { work: chosen, by, version: saved } });
         }}
       >
         Accepted

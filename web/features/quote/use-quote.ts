@@ -1,15 +1,15 @@
 import type { Quote, QuoteView } from "#contract";
+import { api } from "../../app/api.ts";
 import { keyOf, outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { useAppStore } from "../../app/store.ts";
 import { type OutboxHandle, useOutbox } from "../../app/use-outbox.ts";
-import { quoteApi } from "./endpoints.ts";
 
 const QUOTE = outboxKind<Quote>({
   name: "quote",
   afterMs: 0,
   async send(id, { value, version, changes }, dispatch) {
     const body = { quote: value, version, changes };
-    const sending = dispatch(quoteApi.endpoints.changeQuote.initiate({ id, body }, { track: false }));
+    const sending = dispatch(api.endpoints.changeQuote.initiate({ serviceId: id, body }, { track: false }));
     return sentAnswer(await sending, (view) => view.version);
   },
 });
@@ -33,7 +33,7 @@ export function useKeptQuote({ serviceId, version, quote: stored }: QuoteView): 
     ...out,
     quote: value ?? stored,
     keep: (more) => {
-      const { data } = quoteApi.endpoints.quote.select(serviceId)(store.getState());
+      const { data } = api.endpoints.quote.select(serviceId)(store.getState());
       const now =
         (store.getState().outbox[keyOf(QUOTE, serviceId)]?.value as Quote | undefined) ?? data?.quote ?? stored;
       change({ ...now, ...more(now) });

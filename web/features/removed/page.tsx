@@ -45,7 +45,17 @@ export function RemovedPage() {
 }
 
 function Thing({ thing }: { thing: RemovedThing }) {
-  const [set, { isLoading }] = api.useSetRemovedMutation();
+  const [card, ofCard] = api.useRemoveCardMutation();
+  const [run, ofRun] = api.useRemoveRunMutation();
+  const [note, ofNote] = api.useRemoveNoteMutation();
+  const [photo, ofPhoto] = api.useRemovePhotoMutation();
+  const { id, cardId } = thing;
+  const set = {
+    card: (removed: boolean) => card({ cardId, body: { removed } }),
+    run: (removed: boolean) => run({ runId: id, body: { removed } }),
+    note: (removed: boolean) => note({ noteId: id, body: { removed } }),
+    photo: (removed: boolean) => photo({ cardId, photoId: id, body: { removed } }),
+  }[thing.kind];
   const name = [thing.card, thing.what].filter(Boolean).join(", ");
   return (
     <li className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 py-2">
@@ -56,9 +66,9 @@ function Thing({ thing }: { thing: RemovedThing }) {
         <span className="block text-sm text-soft">removed {ago(thing.at)}</span>
       </span>
       <Button
-        disabled={isLoading}
+        disabled={[ofCard, ofRun, ofNote, ofPhoto].some(({ isLoading }) => isLoading)}
         aria-label={`Put back: ${name}`}
-        onClick={() => void withUndo(`${KINDS[thing.kind]} is back`, (forth) => set({ ...thing, removed: !forth }))}
+        onClick={() => void withUndo(`${KINDS[thing.kind]} is back`, (forth) => set(!forth))}
       >
         Put back
       </Button>

@@ -1,7 +1,7 @@
 import { ArrowLeft } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { Run, TypedInput } from "#contract";
+import { API, type Run, type TypedInput, urlOf } from "#contract";
 import type { Role } from "#core";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
@@ -52,7 +52,10 @@ function LoggedRun({ run }: { run: Run }) {
             }))}
             onRole={form.setRole}
           />
-          <a className="mt-3 inline-block font-medium text-ice hover:underline" href={`/api/runs/${run.id}/original`}>
+          <a
+            className="mt-3 inline-block font-medium text-ice hover:underline"
+            href={urlOf(API.original, { runId: run.id })}
+          >
             The log as it was dropped
           </a>
         </Sheet>
@@ -121,7 +124,7 @@ function RunFrame({
           <Button
             look="danger"
             onClick={() =>
-              void withUndo("Run removed", (removed) => remove({ id: run.id, removed })).then(
+              void withUndo("Run removed", (removed) => remove({ runId: run.id, body: { removed } })).then(
                 (done) => done && go(back),
               )
             }

@@ -61,7 +61,7 @@ export function useRunForm(run: Run, onSaved: () => void) {
     if ("errors" in made) return setErrors(made.errors);
     setErrors({});
     setFault(null);
-    const answer = await change({ id: run.id, body: { ...made.input, version } });
+    const answer = await change({ runId: run.id, body: { ...made.input, version } });
     const found = faultOf(answer.error);
     if (found?.code === "changed-elsewhere") {
       const now = await refetch();

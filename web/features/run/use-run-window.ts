@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
-import type { Run } from "#contract";
+import { API, type Run, urlOf } from "#contract";
 import type { Analysis, ProblemDetail, Stretch } from "#core";
 import { newestOnly } from "../../workers/newest-only.ts";
 import type { RunView, WindowFigures } from "../../workers/run-session.ts";
@@ -15,7 +15,7 @@ export function useRunWindow(run: Run) {
   useEffect(() => {
     if (!session) return;
     void session
-      .limited((remote) => remote.openSamples(`/api/runs/${run.id}/samples`))
+      .limited((remote) => remote.openSamples(urlOf(API.samples, { runId: run.id })))
       .then((answer) => ("ok" in answer ? setView(answer.ok) : setProblem(answer.problem)));
   }, [session, run.id]);
   const { ambientC, ambientU95K } = run;

@@ -64,12 +64,12 @@ export function ServicePage() {
 
 /** A removed card may still be reached by an old link. */
 function RemovedNote({ card }: { card: Card }) {
-  const [set] = api.useSetRemovedMutation();
+  const [remove] = api.useRemoveCardMutation();
   return (
     <div className="mb-4">
       <Note kind="caution" title={`This card was removed ${ago(card.deletedAt ?? "")}`}>
         It stands on no list.{" "}
-        <Button look="quiet" onClick={() => void set({ kind: "card", id: card.id, cardId: card.id, removed: false })}>
+        <Button look="quiet" onClick={() => void remove({ cardId: card.id, body: { removed: false } })}>
           Put it back
         </Button>
       </Note>

@@ -4,7 +4,6 @@ import { toast } from "sonner";
 import type { OpenPads, Stores } from "#contract";
 import type { ProblemDetail } from "#core/problem/index.ts";
 import { api } from "../../app/api.ts";
-import { dayApi } from "../../parts/day/endpoints.ts";
 import { momentWords } from "../../parts/day/words.ts";
 import { BuyTable } from "../../parts/pads/buy-table.tsx";
 import {
@@ -146,7 +145,7 @@ function FoundSheet({
     const offer = offerOf(line);
     if (!offer) return;
     const { id, ...body } = offer;
-    const made = await changeOffer({ id, body: { ...body, orderedOn: today() } });
+    const made = await changeOffer({ offerId: id, body: { ...body, orderedOn: today() } });
     if (made.data) toast(`${line.quantity} × ${line.what} ordered`);
   };
   const book = async (line: BuyLine): Promise<void> => {
@@ -202,7 +201,7 @@ const WITH_PADS: ReadonlySet<string> = new Set(["pads", "compound", "closeUp"]);
 
 /** Cards that need pads, and when the plan comes to it. */
 function Waiters({ open }: { open: readonly OpenPads[] }) {
-  const { data: day } = dayApi.useDayQuery();
+  const { data: day } = api.useDayQuery();
   if (open.length === 0) return null;
   return (
     <Sheet title="For these cards">

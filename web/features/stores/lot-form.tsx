@@ -119,8 +119,8 @@ export function LotForm({
     load: { start: textOf(known), version: known?.version ?? 0 },
     save: (body, version) => {
       if (!known) return offer ? addOffer(body) : addLot(body);
-      const change = { id: known.id, body: { ...body, version } };
-      return offer ? changeOffer(change) : changeLot(change);
+      const change = { ...body, version };
+      return offer ? changeOffer({ offerId: known.id, body: change }) : changeLot({ lotId: known.id, body: change });
     },
     newest: async () => {
       const { data } = await refetch();

@@ -13,13 +13,21 @@ import { SoftnessCurve } from "./softness-curve.tsx";
 export function MaterialCard({ material, stores }: { material: Material; stores: Stores }) {
   const [open, setOpen] = useState<"change" | "lot" | "offer" | null>(null);
   const [editing, setEditing] = useState<string | null>(null);
-  const [remove] = api.useRemoveFromStoresMutation();
+  const [removeMaterial] = api.useRemoveMaterialMutation();
+  const [removeLot] = api.useRemoveLotMutation();
+  const [removeOffer] = api.useRemoveOfferMutation();
   const { data: settings } = api.useSettingsQuery();
   const unit = STOCK_UNIT[material.kind];
   const lots = stores.lots.filter((lot) => lot.materialId === material.id && (lot.amount > 0 || !lot.leftOverOf));
   const offers = stores.offers.filter((offer) => offer.materialId === material.id);
   const takeOff = (what: "materials" | "lots" | "offers", id: string, name: string): void => {
-    void withUndo(`${name} taken off`, (removed) => remove({ what, id, removed }));
+    void withUndo(`${name} taken off`, (removed) =>
+      ({
+        materials: () => removeMaterial({ materialId: id, body: { removed } }),
+        lots: () => removeLot({ lotId: id, body: { removed } }),
+        offers: () => removeOffer({ offerId: id, body: { removed } }),
+      })[what](),
+    );
   };
   if (open === "change")
     return (

@@ -60,7 +60,7 @@ export function MaterialForm({ material, onDone }: { material?: Material; onDone
     name: `material ${id}`,
     schema: MaterialText,
     load: { start: textOf(material ?? EMPTY_MATERIAL), version },
-    save: (body, over) => (material ? change({ id, body: { ...body, version: over } }) : add(body)),
+    save: (body, over) => (material ? change({ materialId: id, body: { ...body, version: over } }) : add(body)),
     newest: async () => {
       const now = (await refetch()).data?.materials.find((one) => one.id === id);
       return now && { start: textOf(now), version: now.version };

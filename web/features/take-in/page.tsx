@@ -4,14 +4,13 @@ import { toast } from "sonner";
 import { type Card, EMPTY_CARD, NO_TERMS } from "#contract";
 import { api } from "../../app/api.ts";
 import { CardForm, useCardForm } from "../../parts/card/card-form.tsx";
-import { dayApi } from "../../parts/day/endpoints.ts";
 import { useDay } from "../../parts/day/use-day.ts";
 import { momentWords, roundUp } from "../../parts/day/words.ts";
 import { Page } from "../../ui/page.tsx";
 
 export function TakeInPage() {
   const [takeIn] = api.useTakeInMutation();
-  const [changeTerms] = dayApi.useChangeTermsMutation();
+  const [changeTerms] = api.useChangeTermsMutation();
   const [isPromised, setPromised] = useState(false);
   const go = useNavigate();
   const { day } = useDay();

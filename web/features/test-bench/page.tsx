@@ -81,7 +81,9 @@ function BenchLine({ bench, live }: { bench: TestBench; live: LiveRun | undefine
             <span className="text-soft">Free</span>
             <Button
               look="quiet"
-              onClick={() => void withUndo(`${bench.name} removed`, (removed) => remove({ id: bench.id, removed }))}
+              onClick={() =>
+                void withUndo(`${bench.name} removed`, (removed) => remove({ benchId: bench.id, body: { removed } }))
+              }
             >
               Remove
             </Button>

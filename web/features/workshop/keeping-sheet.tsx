@@ -132,7 +132,7 @@ function FolderForm({ keeping }: { keeping: Keeping }) {
       className="space-y-3"
       onSubmit={(event) => {
         event.preventDefault();
-        void change(typed ?? held).then((answer) => {
+        void change({ folder: typed ?? held }).then((answer) => {
           if (!("error" in answer)) setTyped(null);
         });
       }}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { toast } from "sonner";
-import { type Settings, SettingsInput } from "#contract";
+import { API, type Settings, SettingsInput, urlOf } from "#contract";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
@@ -175,15 +175,15 @@ function SettingsForm({ settings }: { settings: Settings }) {
 
 const OUT = [
   {
-    href: "/api/export.json",
+    href: urlOf(API.exportAll, {}),
     name: "Everything as JSON",
     hint: "Logs and photos included; can be imported on another machine",
   },
-  { href: "/api/export/cards.csv", name: "Cards as CSV", hint: "For a spreadsheet" },
-  { href: "/api/export/runs.csv", name: "Runs as CSV", hint: "Conditions and figures, one line per run" },
-  { href: "/api/export/notes.csv", name: "Work notes as CSV", hint: "For a spreadsheet" },
+  { href: urlOf(API.cardsCsv, {}), name: "Cards as CSV", hint: "For a spreadsheet" },
+  { href: urlOf(API.runsCsv, {}), name: "Runs as CSV", hint: "Conditions and figures, one line per run" },
+  { href: urlOf(API.notesCsv, {}), name: "Work notes as CSV", hint: "For a spreadsheet" },
   {
-    href: "/api/backup",
+    href: urlOf(API.backup, {}),
     name: "Backup of the database",
     hint: "Checked before it is sent; put it back with algidus restore",
   },

@@ -17,7 +17,9 @@ const LEARNT = outboxKind<MapEdit[]>({
       );
       if (!read.data) return sentAnswer(read);
       const body = { map: withEdits(read.data.map, value), version: read.data.version };
-      const made = await dispatch(api.endpoints.changeBoardMap.initiate({ id: boardModelId, body }, { track: false }));
+      const made = await dispatch(
+        api.endpoints.changeBoardMap.initiate({ boardId: boardModelId, body }, { track: false }),
+      );
       const kept = sentAnswer(made, (view) => view.version);
       if ("fault" in kept && kept.fault.code === "changed-elsewhere" && tries < MOST_CONFLICTS) continue;
       return kept;

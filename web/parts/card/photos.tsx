@@ -1,6 +1,6 @@
 import { Camera, Trash2 } from "lucide-react";
 import { useState } from "react";
-import type { Photo } from "#contract";
+import { API, type Photo, urlOf } from "#contract";
 import { api } from "../../app/api.ts";
 import { type Fault, faultOf } from "../../app/fault.ts";
 import { withUndo } from "../../app/with-undo.ts";
@@ -28,7 +28,7 @@ export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) 
         });
         continue;
       }
-      const answer = await add({ id: cardId, file });
+      const answer = await add({ cardId, form: { photo: file } });
       if ("error" in answer) {
         const found = faultOf(answer.error);
         setFault(found && { ...found, what: `${file.name}: ${found.what}` });
@@ -40,9 +40,9 @@ export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) 
       <div className="flex flex-wrap gap-3">
         {photos.map((photo, index) => (
           <figure key={photo.id} className="relative">
-            <a href={`/api/photos/${photo.id}`} target="_blank" rel="noreferrer">
+            <a href={urlOf(API.photo, { photoId: photo.id })} target="_blank" rel="noreferrer">
               <img
-                src={`/api/photos/${photo.id}`}
+                src={urlOf(API.photo, { photoId: photo.id })}
                 alt={photo.caption || `Photo ${index + 1}`}
                 width={photo.width}
                 height={photo.height}
@@ -54,7 +54,7 @@ export function Photos({ cardId, photos }: { cardId: string; photos: Photo[] }) 
               aria-label={`Remove photo ${index + 1}`}
               className="absolute top-1 right-1 flex size-9 items-center justify-center rounded-md border border-edge bg-sheet hover:text-danger"
               onClick={() =>
-                void withUndo("Photo removed", (removed) => remove({ id: cardId, photo: photo.id, removed }))
+                void withUndo("Photo removed", (removed) => remove({ cardId, photoId: photo.id, body: { removed } }))
               }
             >
               <Trash2 aria-hidden className="size-4" />

@@ -1,15 +1,15 @@
 import type { ServiceView } from "#contract";
 import { CYCLES_NEEDED, foldMarks, readCompoundPlan } from "#core/handwork/index.ts";
+import { api } from "../../app/api.ts";
 import { Note } from "../../ui/note.tsx";
 import { useMarks } from "../steps/use-marks.ts";
-import { compoundApi } from "./endpoints.ts";
 
 /** A phase-change sheet settles over some heat cycles: how many it has had, by logs and test benches. */
 export function CyclesNote({ service }: { service: ServiceView }) {
   const attempt = service.attempts.length;
   const { of } = useMarks(service.id, "compound", attempt, false);
   const plan = readCompoundPlan(foldMarks(of("compound", attempt)));
-  const { data: facts } = compoundApi.useCompoundFactsQuery(service.id, { skip: plan?.kind !== "phase-change" });
+  const { data: facts } = api.useCompoundFactsQuery(service.id, { skip: plan?.kind !== "phase-change" });
   if (plan?.kind !== "phase-change" || !facts) return null;
   const { cycles } = facts;
   return cycles >= CYCLES_NEEDED ? (

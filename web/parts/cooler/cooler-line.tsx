@@ -1,6 +1,6 @@
 import type { CoolerJob } from "#contract";
 import { type Cooler, leakGate } from "#core/coolers/index.ts";
-import { coolersApi } from "./endpoints.ts";
+import { api } from "../../app/api.ts";
 import { fittedOf } from "./fitted.ts";
 import { KIND_WORDS } from "./words.ts";
 
@@ -14,7 +14,7 @@ const GATE_WORDS = {
 
 /** What went on in place of the original cooler, or beside it, for the record; the original’s screws are named, so that it can come back. */
 export function CoolerLine({ serviceId }: { serviceId: string }) {
-  const { data: job } = coolersApi.useCoolerJobQuery(serviceId);
+  const { data: job } = api.useCoolerJobQuery(serviceId);
   if (!job) return null;
   return (
     <>

@@ -13,7 +13,7 @@ import {
 } from "#core/coolers/index.ts";
 import type { OtherCooler } from "#core/handwork/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
-import { coolersApi } from "./endpoints.ts";
+import { api } from "../../app/api.ts";
 
 export interface Fitted {
   cooler: Cooler;
@@ -46,7 +46,7 @@ export function fittedOf({ cooler, map, plan }: Pick<CoolerJob, "cooler" | "map"
 
 /** Another cooler that is chosen for this card and goes onto it, however badly; null for the original. */
 export function useFitted(serviceId: string): { ready: boolean; fitted: Fitted | null } {
-  const { data: job, error } = coolersApi.useCoolerJobQuery(serviceId);
+  const { data: job, error } = api.useCoolerJobQuery(serviceId);
   const answer = useMemo(() => job && fittedOf(job), [job]);
   return {
     ready: job !== undefined || error !== undefined,

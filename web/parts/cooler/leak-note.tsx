@@ -1,12 +1,12 @@
 import type { ServiceView } from "#contract";
 import { leakGate } from "#core/coolers/index.ts";
+import { api } from "../../app/api.ts";
 import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
-import { coolersApi } from "./endpoints.ts";
 
 /** Where water runs through the cooler: no power before its loop was seen to be tight. */
 export function LeakNote({ service, cardId }: { service: ServiceView; cardId: string }) {
-  const { data: job } = coolersApi.useCoolerJobQuery(service.id);
+  const { data: job } = api.useCoolerJobQuery(service.id);
   const gate = job?.cooler ? leakGate(job.cooler, job.plan.leak) : "dry";
   if (gate === "dry" || gate === "tight") return null;
   return (

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
+import { api } from "../../app/api.ts";
 import { LinkButton } from "../../ui/button.tsx";
 import { Note } from "../../ui/note.tsx";
-import { coolersApi } from "./endpoints.ts";
 import { fittedOf } from "./fitted.ts";
 import { fitHeadline, lostContacts } from "./words.ts";
 
@@ -16,7 +16,7 @@ export function OtherCoolerNote({
   /** Another cooler was decided on: one has to be chosen. */
   wanted?: boolean;
 }) {
-  const { data: job } = coolersApi.useCoolerJobQuery(serviceId);
+  const { data: job } = api.useCoolerJobQuery(serviceId);
   if (job && !job.cooler && wanted)
     return (
       <Note title="Another cooler goes on: which one?">

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { DayTerms, DayView } from "#contract";
+import { api } from "../../app/api.ts";
 import { useAppStore } from "../../app/store.ts";
 import { useInTurn } from "../../app/use-in-turn.ts";
-import { dayApi } from "./endpoints.ts";
 
 const LOOK_MS = { planning: 500, quiet: 10_000 };
 
@@ -13,7 +13,7 @@ export function useDay(): { day: DayView | undefined; isLoading: boolean; error:
     data: day,
     isLoading,
     error,
-  } = dayApi.useDayQuery(undefined, {
+  } = api.useDayQuery(undefined, {
     pollingInterval: isPlanning ? LOOK_MS.planning : LOOK_MS.quiet,
     skipPollingIfUnfocused: true,
     refetchOnFocus: true,
@@ -27,11 +27,11 @@ export type TermsChange = (terms: DayTerms) => Partial<DayTerms>;
 
 /** Keeps what is promised of a card, and where its steps are held: one change after the other, each from what the one before left. */
 export function useTerms(): { keep: (serviceId: string, change: TermsChange) => void; fault: unknown } {
-  const [send, { error }] = dayApi.useChangeTermsMutation();
+  const [send, { error }] = api.useChangeTermsMutation();
   const store = useAppStore();
   const inTurn = useInTurn();
   const sendNext = async (serviceId: string, change: TermsChange): Promise<void> => {
-    const { data } = dayApi.endpoints.day.select()(store.getState());
+    const { data } = api.endpoints.day.select()(store.getState());
     const card = data?.cards.find((one) => one.serviceId === serviceId);
     if (card) await send({ serviceId, body: { ...card.terms, ...change(card.terms), version: card.version } });
   };

@@ -173,7 +173,7 @@ export function ProtocolEditor({ start, onUse }: { start: OwnProtocol; onUse: (p
             look="danger"
             onClick={() => {
               const { id } = start;
-              if (id) void withUndo("Protocol removed", (removed) => remove({ id, removed }));
+              if (id) void withUndo("Protocol removed", (removed) => remove({ protocolId: id, body: { removed } }));
             }}
           >
             Remove this protocol

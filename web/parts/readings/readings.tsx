@@ -65,7 +65,11 @@ export function Readings({
             <ReadingLine
               key={one.id}
               reading={one}
-              onRemove={() => void withUndo("Reading removed", (removed) => remove({ id: one.id, removed }))}
+              onRemove={() =>
+                void withUndo("Reading removed", (removed) =>
+                  remove({ serviceId, readingId: one.id, body: { removed } }),
+                )
+              }
             />
           ))}
         </ul>

@@ -180,7 +180,7 @@ function AddRoomAir({ run }: { run: Run }) {
         const made = toRunInput(typed, { side, mapping, intervalS, window, load, attempt, leftOut });
         if ("errors" in made) return setErrors(made.errors);
         setErrors({});
-        void change({ id: run.id, body: { ...made.input, version: run.version } });
+        void change({ runId: run.id, body: { ...made.input, version: run.version } });
       }}
     >
       <TextField

@@ -183,7 +183,7 @@ function NewRun({
         setProblem(opened.problem);
         return;
       }
-      const known = await findChoice(opened.ok.headers);
+      const known = await findChoice({ headers: opened.ok.headers });
       choice.current = known.data?.mapping ?? [];
       setMapping(choice.current);
       await settle(choice.current, null);
@@ -221,7 +221,7 @@ function NewRun({
         return;
       }
       setErrors({});
-      const answer = await addRun({ serviceId, file, run: made.input });
+      const answer = await addRun({ serviceId, form: { log: file, run: made.input } });
       if (!answer.data) return;
       lastId = answer.data.id;
       // What is kept is not asked for again when a later one is refused.

@@ -19,7 +19,7 @@ export function LeaveOut({ run }: { run: Run }) {
     const { side, mapping, intervalS, window, load, attempt } = run;
     const made = toRunInput(typedFrom(run), { side, mapping, intervalS, window, load, attempt, leftOut });
     if ("errors" in made) return;
-    const answer = await change({ id: run.id, body: { ...made.input, version: run.version } });
+    const answer = await change({ runId: run.id, body: { ...made.input, version: run.version } });
     if (!answer.data) return;
     setReason(null);
     toast(leftOut ? "Left out" : "Counts again");

@@ -56,7 +56,7 @@ export function TypeRun({
     const found = { ...("errors" in read ? read.errors : {}), ...("errors" in made ? made.errors : {}) };
     setErrors(found);
     if (!("input" in made) || Object.keys(found).length > 0) return;
-    const answer = await addRun({ serviceId, run: made.input });
+    const answer = await addRun({ serviceId, form: { run: made.input } });
     if (!answer.data) return;
     dispatch(dropDraft(form));
     onClose();

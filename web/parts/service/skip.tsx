@@ -1,12 +1,12 @@
 import { useState } from "react";
-import { type ServiceView, type StationId, type StationState, stationOf } from "#contract";
+import { type ServiceView, type SkippableId, type StationState, stationOf } from "#contract";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 
 /** A station is skipped with a reason or not at all; why it matters is said first. */
-export function Skip({ service, station }: { service: ServiceView; station: StationId }) {
+export function Skip({ service, station }: { service: ServiceView; station: SkippableId }) {
   const [reason, setReason] = useState("");
   const [open, setOpen] = useState(false);
   const [skip, { error, isLoading }] = api.useSkipMutation();
@@ -17,7 +17,7 @@ export function Skip({ service, station }: { service: ServiceView; station: Stat
         <button
           type="button"
           className="min-h-9 font-semibold text-ice underline"
-          onClick={() => void skip({ id: service.id, station, reason: null })}
+          onClick={() => void skip({ serviceId: service.id, body: { station, reason: null } })}
         >
           Take the skip back
         </button>
@@ -34,7 +34,7 @@ export function Skip({ service, station }: { service: ServiceView; station: Stat
       className="space-y-3 rounded-xl border border-line bg-sheet p-4"
       onSubmit={(event) => {
         event.preventDefault();
-        void skip({ id: service.id, station, reason });
+        void skip({ serviceId: service.id, body: { station, reason } });
       }}
     >
       <p>{stationOf(station).skipWhy}</p>

@@ -32,7 +32,9 @@ export function Uses({ serviceId }: { serviceId: string }) {
               key={use.id}
               use={use}
               onRemove={() =>
-                void withUndo(`${use.materialName} given back`, (removed) => remove({ id: use.id, removed }))
+                void withUndo(`${use.materialName} given back`, (removed) =>
+                  remove({ serviceId, useId: use.id, body: { removed } }),
+                )
               }
             />
           ))}

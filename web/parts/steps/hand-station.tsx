@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import type { ServiceView, StationId } from "#contract";
+import type { ServiceView, SkippableId } from "#contract";
 import { currentStep, type Folded, type HandStep, handTime } from "#core/handwork/index.ts";
 import { Caution } from "../../ui/caution.tsx";
 import { FaultNote } from "../../ui/note.tsx";
@@ -15,7 +15,7 @@ import type { MadeMark, Marks } from "./use-marks.ts";
 interface Props {
   cardId: string;
   service: ServiceView;
-  station: StationId;
+  station: SkippableId;
   /** Station and card, over the steps. */
   title: string;
   path: string;

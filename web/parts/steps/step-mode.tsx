@@ -379,7 +379,7 @@ function usePhoto(cardId: string, step: HandStep | undefined, mark: Marks["mark"
     if (!file || !of) return;
     setFault(null);
     const caption = `${of.group}: ${of.text}`.slice(0, 200);
-    void add({ id: cardId, file, caption }).then((answer) => {
+    void add({ cardId, form: { photo: file, caption } }).then((answer) => {
       const found = faultOf(answer.error);
       if (found) return setFault({ fault: found, file, of });
       return mark({ stepId: of.id, what: "photo", value: file.name.slice(0, 200) });

@@ -15,7 +15,7 @@ const MARKS = outboxKind<StepMarkInput[]>({
   async send(serviceId, { value }, dispatch) {
     for (let from = 0; from < value.length; from += MOST_MARKS_AT_ONCE) {
       const marks = value.slice(from, from + MOST_MARKS_AT_ONCE);
-      const made = await dispatch(api.endpoints.addSteps.initiate({ serviceId, marks }, { track: false }));
+      const made = await dispatch(api.endpoints.addSteps.initiate({ serviceId, body: { marks } }, { track: false }));
       if (!made.data) return sentAnswer(made);
     }
     return { version: 0 };

@@ -10,7 +10,6 @@ import { today } from "../../ui/format.ts";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { compoundsOf } from "./compound-stock.tsx";
-import { workApi } from "./endpoints.ts";
 
 /** A work note, new or changed. */
 export function NoteForm({
@@ -28,8 +27,8 @@ export function NoteForm({
   const { data: stores } = api.useStoresQuery();
   const compoundsId = useId();
   const { refetch } = api.useServiceQuery(serviceId);
-  const [add] = workApi.useAddNoteMutation();
-  const [change] = workApi.useChangeNoteMutation();
+  const [add] = api.useAddNoteMutation();
+  const [change] = api.useChangeNoteMutation();
   const empty: NoteInput = {
     doneOn: today(),
     person: settings?.person ?? "",
@@ -42,7 +41,8 @@ export function NoteForm({
     name: `note ${note?.id ?? serviceId}`,
     schema: NoteInput,
     load: { start: note ?? empty, version: note?.version ?? 0 },
-    save: (body, version) => (note ? change({ id: note.id, body: { ...body, version } }) : add({ serviceId, body })),
+    save: (body, version) =>
+      note ? change({ noteId: note.id, body: { ...body, version } }) : add({ serviceId, body }),
     newest: async () => {
       const now = (await refetch()).data?.notes.find((one) => one.id === note?.id);
       return now && { start: now, version: now.version };

@@ -1,12 +1,12 @@
 import { useState } from "react";
 import type { ServiceView, StationId, WorkNote } from "#contract";
+import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { Button } from "../../ui/button.tsx";
 import { day } from "../../ui/format.ts";
 import { NextLink } from "../service/next-link.tsx";
 import { Uses } from "../service/uses.tsx";
 import { CompoundStock } from "./compound-stock.tsx";
-import { workApi } from "./endpoints.ts";
 import { NoteForm } from "./note-form.tsx";
 
 /** What was noted by hand, whatever the steps say: day, person, work, compound, words; and what was taken from the stock. */
@@ -30,7 +30,7 @@ export function WorkNotes({ cardId, service, from }: { cardId: string; service: 
   );
 }
 function NoteRow({ note }: { note: WorkNote }) {
-  const [remove] = workApi.useRemoveNoteMutation();
+  const [remove] = api.useRemoveNoteMutation();
   const [editing, setEditing] = useState(false);
   if (editing) return <NoteForm serviceId={note.serviceId} note={note} onDone={() => setEditing(false)} />;
   return (
@@ -56,7 +56,7 @@ function NoteRow({ note }: { note: WorkNote }) {
         </Button>
         <Button
           look="quiet"
-          onClick={() => void withUndo("Note removed", (removed) => remove({ id: note.id, removed }))}
+          onClick={() => void withUndo("Note removed", (removed) => remove({ noteId: note.id, body: { removed } }))}
         >
           Remove
         </Button>

@@ -3,7 +3,6 @@ import { type FindingsAsked, type FindingsView, type Material, STOCK_UNIT } from
 import { COMPOUND_KINDS, type DieCompound, gainOf, type Layer, layerAt, refusedWhy } from "#core/compound/index.ts";
 import type { CompoundPlan } from "#core/handwork/index.ts";
 import { api } from "../../app/api.ts";
-import { findingsApi } from "../../parts/findings/endpoints.ts";
 import { Button } from "../../ui/button.tsx";
 import { figure } from "../../ui/format.ts";
 import { Sheet } from "../../ui/page.tsx";
@@ -39,7 +38,7 @@ export function Choose({
 }) {
   const { stores, die, facts, plan, keep } = compound;
   const { data: settings } = api.useSettingsQuery();
-  const { data: seen } = findingsApi.useFindingsQuery(BY_COMPOUND);
+  const { data: seen } = api.useFindingsQuery(BY_COMPOUND);
   if (!die || !stores || !facts) return null;
   const powerW = (facts.powerW ?? USUAL_POWER_W) * DIE_SHARE;
   const input = { areaMm2: die.widthMm * die.heightMm, powerW, fast: facts.fast };

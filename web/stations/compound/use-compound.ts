@@ -15,7 +15,6 @@ import {
 import { COMPOUND, type CompoundPlan, readCompoundPlan, valueOf } from "#core/handwork/index.ts";
 import type { ProblemDetail } from "#core/problem/index.ts";
 import { api } from "../../app/api.ts";
-import { compoundApi } from "../../parts/compound/endpoints.ts";
 import { padJobWith, useFitted } from "../../parts/cooler/fitted.ts";
 import { padWorkOf } from "../../parts/pads/pad-work.ts";
 import { useMarks } from "../../parts/steps/use-marks.ts";
@@ -41,7 +40,7 @@ export function useCompound(service: ServiceView, isLooking: boolean) {
   const { fitted } = useFitted(service.id);
   const job = useMemo(() => ownJob && padJobWith(ownJob, fitted), [ownJob, fitted]);
   const { data: stores } = api.useStoresQuery();
-  const { data: facts } = compoundApi.useCompoundFactsQuery(service.id);
+  const { data: facts } = api.useCompoundFactsQuery(service.id);
   const marks = useMarks(service.id, "compound", service.attempts.length, isLooking);
   const map = job?.map ?? EMPTY_MAP;
   const typedDie = dieOf(valueOf(marks.folded, DIE.width), valueOf(marks.folded, DIE.height));

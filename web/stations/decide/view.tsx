@@ -16,13 +16,12 @@ import { figure, roleName, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet, Waiting } from "../../ui/page.tsx";
 import type { StationProps } from "../station.ts";
-import { decideApi } from "./endpoints.ts";
 
 const labelOf = (id: ChoiceId): string => CHOICES.find((choice) => choice.id === id)?.label ?? id;
 
 /** Open it or leave it? The recommendation with its reasons, each with its figure; overruled with a reason. */
 export function DecideStation({ cardId, service }: StationProps) {
-  const { data, error } = decideApi.useAdviceQuery(service.id);
+  const { data, error } = api.useAdviceQuery(service.id);
   const { data: settings } = api.useSettingsQuery();
   if (!data) return error ? <FaultNote error={error} /> : <Waiting what="what speaks for and against" />;
   const { advice } = data;
@@ -72,7 +71,7 @@ function Recommendation({ data, serviceId, currency }: { data: Advised; serviceI
   const advice = data.advice;
   const [choice, setChoice] = useState<ChoiceId>(data.decision?.choice ?? advice?.recommended ?? "leave");
   const [reason, setReason] = useState(data.decision?.reason ?? "");
-  const [decide, { error, isLoading }] = decideApi.useDecideMutation();
+  const [decide, { error, isLoading }] = api.useDecideMutation();
   const fault = faultOf(error);
   if (!advice) return null;
   const effort = advice.efforts[choice];
@@ -81,7 +80,7 @@ function Recommendation({ data, serviceId, currency }: { data: Advised; serviceI
   const brings = offered && choice !== "leave" ? bringing(offered, data.findings, advice.expected) : null;
   const overruled = choice !== advice.recommended;
   const save = async (): Promise<void> => {
-    const answer = await decide({ id: serviceId, body: { choice, recommended: advice.recommended, reason } });
+    const answer = await decide({ serviceId, body: { choice, recommended: advice.recommended, reason } });
     if (!("error" in answer)) toast("Decided");
   };
   return (

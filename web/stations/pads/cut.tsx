@@ -19,7 +19,6 @@ import { Working } from "../../ui/working.tsx";
 import { BROKEN, usePadSession } from "../../workers/use-pad-session.ts";
 import { BuyList } from "./buy-list.tsx";
 import { cutWords } from "./cut-marks.ts";
-import { padsApi } from "./endpoints.ts";
 import { SheetView } from "./sheet-view.tsx";
 import { Spread } from "./spread.tsx";
 import type { PadStepProps } from "./step-props.ts";
@@ -248,7 +247,7 @@ function CutSheet({
 }) {
   const { cutting } = plan.plan;
   const sheet = cutting?.sheets[index];
-  const [book, { error, isLoading }] = padsApi.useBookSheetMutation();
+  const [book, { error, isLoading }] = api.useBookSheetMutation();
   const cuts = useMemo(() => (sheet ? cutLines(sheet, sheet.pieces).cuts : []), [sheet]);
   if (!cutting || !sheet) return null;
   const title = `Sheet ${index + 1}: ${sheet.thicknessMm} mm, ${name}`;
@@ -268,7 +267,7 @@ function CutSheet({
     // What was ticked just now goes first, so that the booking's answer holds it.
     const version = await plan.settled();
     if (version === undefined) return;
-    const answer = await book({ serviceId: job.serviceId, sheet: index, booked, version });
+    const answer = await book({ serviceId: job.serviceId, body: { sheet: index, booked, version } });
     if ("error" in answer) {
       const code = faultOf(answer.error)?.code;
       if (code === "not-enough") toast("The stock has changed: plan again.");

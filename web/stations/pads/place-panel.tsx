@@ -10,6 +10,7 @@ import {
   type OldPadSoftness,
   type OldPadState,
 } from "#core/gaps/index.ts";
+import { api } from "../../app/api.ts";
 import { isTyping } from "../../app/keys.ts";
 import { withUndo } from "../../app/with-undo.ts";
 import { COOLED_WORDS } from "../../parts/board/words.ts";
@@ -20,7 +21,6 @@ import { figure } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { Working } from "../../ui/working.tsx";
-import { padsApi } from "./endpoints.ts";
 import type { PadStepProps } from "./step-props.ts";
 import type { TypedReadings } from "./use-typed-readings.ts";
 
@@ -228,7 +228,7 @@ function OldPad({ how, cover, onHow: set, onCover: setCover }: OldPadProps) {
 
 /** Readings taken here on this card. */
 function KeptReadings({ placeId, own }: { placeId: string; own: readonly KeptGapReading[] }) {
-  const [remove] = padsApi.useRemoveGapMutation();
+  const [remove] = api.useRemoveGapMutation();
   if (own.length === 0) return null;
   return (
     <ul className="mt-3 divide-y divide-line" aria-label={`Readings of ${placeId}`}>
@@ -243,7 +243,7 @@ function KeptReadings({ placeId, own }: { placeId: string; own: readonly KeptGap
           <Button
             look="quiet"
             aria-label={`Remove ${one.valueMm.toFixed(2)} mm`}
-            onClick={() => void withUndo("Reading removed", (removed) => remove({ id: one.id, removed }))}
+            onClick={() => void withUndo("Reading removed", (removed) => remove({ gapId: one.id, body: { removed } }))}
           >
             Remove
           </Button>

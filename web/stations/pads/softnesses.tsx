@@ -14,7 +14,7 @@ export function Softnesses() {
   const typical = pads.filter((one) => one.curve && isTypical(one));
   const take = ({ id, version, ...material }: Material, softness: Softness): void => {
     const curve = TYPICAL_CURVES[softness].map(([strain, kPa]): [number, number] => [strain, kPa]);
-    void change({ id, body: { ...material, version, curve, curveSource: typicalSource(softness) } });
+    void change({ materialId: id, body: { ...material, version, curve, curveSource: typicalSource(softness) } });
   };
   if (unknown.length === 0 && typical.length === 0) return null;
   return (

@@ -38,7 +38,7 @@ const EDITS = outboxKind<Edits>({
         version: read.data.version,
       };
       const kept = sentAnswer(
-        await dispatch(api.endpoints.changeBoardMap.initiate({ id, body }, { track: false })),
+        await dispatch(api.endpoints.changeBoardMap.initiate({ boardId: id, body }, { track: false })),
         (view) => view.version,
       );
       // Somebody was faster between reading and saving: read again.

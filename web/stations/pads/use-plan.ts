@@ -1,15 +1,15 @@
 import { useCallback } from "react";
 import type { PadJob, PadPlanInput } from "#contract";
+import { api } from "../../app/api.ts";
 import { outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { useSaved } from "../../app/use-saved.ts";
-import { padsApi } from "./endpoints.ts";
 
 const PLAN = outboxKind<PadPlanInput>({
   name: "pads",
   afterMs: 0,
   async send(serviceId, { value, version, changes }, dispatch) {
     const body = { plan: value, version, changes };
-    const sending = dispatch(padsApi.endpoints.changePads.initiate({ serviceId, body }, { track: false }));
+    const sending = dispatch(api.endpoints.changePads.initiate({ serviceId, body }, { track: false }));
     return sentAnswer(await sending, (job) => job.version);
   },
 });

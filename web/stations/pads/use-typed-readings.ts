@@ -4,12 +4,12 @@ import type { GapInput } from "#contract";
 import { Problem } from "#core";
 import type { GapSource, OldPadSoftness, OldPadState } from "#core/gaps/index.ts";
 import { parseReadings } from "#core/gaps/index.ts";
+import { api } from "../../app/api.ts";
 import { dropDraft, keepDraft } from "../../app/drafts.ts";
 import type { Fault } from "../../app/fault.ts";
 import { outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { useAppDispatch, useAppSelector, useAppStore } from "../../app/store.ts";
 import { useOutbox } from "../../app/use-outbox.ts";
-import { padsApi } from "./endpoints.ts";
 
 /** How a reading is taken: of what, in which unit, and what is seen of the old pad. */
 export interface ReadingHow {
@@ -43,7 +43,7 @@ const READINGS = outboxKind<Outgoing[]>({
   retries: false,
   async send(serviceId, { value }, dispatch) {
     const body = { readings: value.flatMap(({ readings }) => readings) };
-    return sentAnswer(await dispatch(padsApi.endpoints.addGaps.initiate({ serviceId, body }, { track: false })));
+    return sentAnswer(await dispatch(api.endpoints.addGaps.initiate({ serviceId, body }, { track: false })));
   },
   rest(newest, sent) {
     const left = newest.filter((one) => !sent.includes(one));

@@ -30,7 +30,9 @@ export function MountAgain({ cardId, serviceId, what }: { cardId: string; servic
           className="flex flex-wrap items-end gap-2 rounded-xl border border-line bg-sheet p-4"
           onSubmit={(event) => {
             event.preventDefault();
-            void begin({ id: serviceId, changed: changed.trim() }).then((answer) => answer.data && setChanged(null));
+            void begin({ serviceId, body: { changed: changed.trim() } }).then(
+              (answer) => answer.data && setChanged(null),
+            );
           }}
         >
           <TextField

@@ -1,12 +1,12 @@
 import { useRef, useState } from "react";
-import type { Card, HandOverInput, ServiceView } from "#contract";
+import { API, type Card, type HandOverInput, type ServiceView, urlOf } from "#contract";
+import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { useInTurn } from "../../app/use-in-turn.ts";
 import { Button } from "../../ui/button.tsx";
 import { AreaField, TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
-import { recordApi } from "./endpoints.ts";
 
 /** What usually leaves with a card after a kind of work (common practice of the trade, no source). */
 const USUALLY: ReadonlyArray<readonly [work: ServiceView["notes"][number]["work"][number], what: string]> = [
@@ -31,8 +31,8 @@ export function Choices({
   card: Card;
   handOver: HandOverInput & { version: number };
 }) {
-  const [send, { error }] = recordApi.useChangeHandOverMutation();
-  const { refetch } = recordApi.useHandOverQuery(service.id);
+  const [send, { error }] = api.useChangeHandOverMutation();
+  const { refetch } = api.useHandOverQuery(service.id);
   const inTurn = useInTurn();
   // What a hand ticks is shown at once: what is kept, with the changes that wait for their answer laid over it.
   const base = useRef(handOver);
@@ -43,7 +43,7 @@ export function Choices({
     waiting.current = [...waiting.current, change];
     redraw();
     inTurn(async () => {
-      const sendOnto = () => send({ id: service.id, body: { ...base.current, ...change(base.current) } });
+      const sendOnto = () => send({ serviceId: service.id, body: { ...base.current, ...change(base.current) } });
       let made = await sendOnto();
       if (faultOf(made.error)?.code === "changed-elsewhere") {
         // Another window was first: the change is made again, onto what is there now.
@@ -68,7 +68,7 @@ export function Choices({
               return (
                 <label key={id} className="cursor-pointer text-sm">
                   <img
-                    src={`/api/photos/${id}`}
+                    src={urlOf(API.photo, { photoId: id })}
                     alt=""
                     className={`h-16 w-24 rounded-md border-2 object-cover ${on ? "border-ice" : "border-line opacity-60"}`}
                   />

@@ -4,6 +4,7 @@ import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { INTERFACES, type NextServiceInput, type NextView } from "#contract";
 import type { ProblemDetail } from "#core";
 import { asTyped } from "#core/units/index.ts";
+import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
 import { useInTurn } from "../../app/use-in-turn.ts";
 import { Button } from "../../ui/button.tsx";
@@ -14,14 +15,13 @@ import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import type { Answer } from "../../workers/run-session.ts";
 import { useRunSession } from "../../workers/use-run-session.ts";
-import { recordApi } from "./endpoints.ts";
 
 const month = (iso: string): string => format(parseISO(iso), "MMM yyyy");
 
 /** When the card is due again, from its use and what this shop has seen of such layers. */
 export function NextSheet({ serviceId, next }: { serviceId: string; next: NextView }) {
-  const [send, { error, isLoading }] = recordApi.useChangeNextMutation();
-  const { refetch } = recordApi.useNextQuery(serviceId);
+  const [send, { error, isLoading }] = api.useChangeNextMutation();
+  const { refetch } = api.useNextQuery(serviceId);
   const [hours, setHours] = useState(asTyped(next.use.hoursPerWeek));
   const [sessions, setSessions] = useState(asTyped(next.use.sessionsPerDay));
   const { wear, cyclesPerMonth } = next.next;
@@ -35,7 +35,7 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
   const take = (now: NextView | undefined): void => {
     if (now) newest.current = { ...now.told, version: now.version };
   };
-  const sendOnto = (more: Partial<NextServiceInput>) => send({ id: serviceId, body: { ...newest.current, ...more } });
+  const sendOnto = (more: Partial<NextServiceInput>) => send({ serviceId, body: { ...newest.current, ...more } });
   const keep = (more: Partial<NextServiceInput>): void =>
     inTurn(async () => {
       let made = await sendOnto(more);

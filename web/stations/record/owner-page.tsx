@@ -1,5 +1,6 @@
 import { format, parseISO } from "date-fns";
 import {
+  API,
   type Card,
   type HandOverInput,
   type Limits,
@@ -8,6 +9,7 @@ import {
   ranAt,
   type ServiceView,
   type Settings,
+  urlOf,
 } from "#contract";
 import type { HandSummary } from "#core/handwork/index.ts";
 import type { Outcome } from "#core/outcome/index.ts";
@@ -202,7 +204,7 @@ export function OwnerPage({
             {photos.map(({ id, caption }) => (
               <li key={id} className="max-w-40">
                 <img
-                  src={`/api/photos/${id}`}
+                  src={urlOf(API.photo, { photoId: id })}
                   alt={caption || "The card"}
                   className="h-24 w-full rounded-md border border-line object-cover"
                 />

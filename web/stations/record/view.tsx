@@ -1,5 +1,6 @@
 import { FileJson, FileText, Printer, QrCode } from "lucide-react";
 import { startTransition, useEffect, useRef, useState } from "react";
+import { API, urlOf } from "#contract";
 import { handSummary } from "#core/handwork/index.ts";
 import { needsReason } from "#core/outcome/index.ts";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
@@ -13,7 +14,6 @@ import { Note } from "../../ui/note.tsx";
 import { type Paper, usePaper } from "../../ui/paper.ts";
 import type { StationProps } from "../station.ts";
 import { Choices } from "./choices.tsx";
-import { recordApi } from "./endpoints.ts";
 import { NextSheet } from "./next-sheet.tsx";
 import { OwnerPage } from "./owner-page.tsx";
 import { Price } from "./price.tsx";
@@ -33,9 +33,9 @@ export function RecordStation({ cardId, service }: StationProps) {
   const { data: settings } = api.useSettingsQuery();
   const { data: boards } = api.useBoardsQuery();
   const { data: steps } = api.useStepsQuery(service.id);
-  const { data: handOver } = recordApi.useHandOverQuery(service.id);
-  const { data: next } = recordApi.useNextQuery(service.id);
-  const [close, { isLoading }] = recordApi.useCloseMutation();
+  const { data: handOver } = api.useHandOverQuery(service.id);
+  const { data: next } = api.useNextQuery(service.id);
+  const [close, { isLoading }] = api.useCloseMutation();
   const [paper, setPaper] = useState<Paper>("A4");
   const [reason, setReason] = useState("");
   const pages = useRef<HTMLDivElement>(null);
@@ -75,7 +75,7 @@ export function RecordStation({ cardId, service }: StationProps) {
           </Button>
           <a
             className="inline-flex min-h-11 items-center gap-2 rounded-lg border border-edge bg-sheet px-4 py-2 font-semibold hover:border-ice"
-            href={`/api/services/${service.id}/record.json`}
+            href={urlOf(API.recordFile, { serviceId: service.id })}
             download={`${name}.json`}
           >
             <FileJson aria-hidden className="size-5" />
@@ -90,7 +90,10 @@ export function RecordStation({ cardId, service }: StationProps) {
             disabled={isLoading || (asksWhy && reason.trim().length < 3)}
             onClick={() => {
               void withUndo(isOpen ? "Handed over" : "Opened again", (forth) =>
-                close({ id: service.id, closed: forth === isOpen, reason: isOpen ? reason : service.closedReason }),
+                close({
+                  serviceId: service.id,
+                  body: { closed: forth === isOpen, reason: isOpen ? reason : service.closedReason },
+                }),
               );
             }}
           >

@@ -1,15 +1,15 @@
 import { useState } from "react";
 import { EMPTY_POWER_ON, type PowerOnInput, type ServiceView } from "#contract";
+import { api } from "../../app/api.ts";
 import { outboxKind, sentAnswer } from "../../app/outbox.ts";
 import { useOutbox } from "../../app/use-outbox.ts";
-import { takeInApi } from "./endpoints.ts";
 
 const POWER_ON = outboxKind<PowerOnInput>({
   name: "power-on",
   // A note is typed letter by letter.
   afterMs: 250,
   async send(id, { value }, dispatch) {
-    return sentAnswer(await dispatch(takeInApi.endpoints.powerOn.initiate({ id, body: value }, { track: false })));
+    return sentAnswer(await dispatch(api.endpoints.powerOn.initiate({ serviceId: id, body: value }, { track: false })));
   },
 });
 

@@ -22,7 +22,7 @@ function TakeInSheet({ card, service }: { card: Card; service: ServiceView }) {
   const draft = useCardForm({
     name: `card ${card.id}`,
     load: { start: inputOf(card), version: card.version },
-    save: (body, version) => change({ id: card.id, body: { ...body, version } }),
+    save: (body, version) => change({ cardId: card.id, body: { ...body, version } }),
     newest: async () => {
       const { data } = await refetch();
       return data && { start: inputOf(data), version: data.version };
@@ -43,14 +43,14 @@ function TakeInSheet({ card, service }: { card: Card; service: ServiceView }) {
 
 /** Off every list, with all that belongs to it; it waits under Removed. */
 function RemoveCard({ card: { id, maker, model } }: { card: Card }) {
-  const [set] = api.useSetRemovedMutation();
+  const [remove] = api.useRemoveCardMutation();
   const go = useNavigate();
   return (
     <p className="flex flex-wrap items-center gap-x-3 text-sm text-soft">
       <Button
         look="danger"
         onClick={() =>
-          void withUndo(`${maker} ${model} removed`, (removed) => set({ kind: "card", id, cardId: id, removed })).then(
+          void withUndo(`${maker} ${model} removed`, (removed) => remove({ cardId: id, body: { removed } })).then(
             (done) => done && go("/cards"),
           )
         }

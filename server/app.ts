@@ -47,7 +47,12 @@ function apiRoutes(
     ...workshopRoutes(context),
     ...keepingRoutes(backups),
   ];
-  const open: Route[] = [...openRoutes(context, () => openApi([...open, ...signedInRoutes])), ...pushRoutes(benches)];
+  let described: ReturnType<typeof openApi> | undefined;
+  const describe = () => {
+    described ??= openApi([...open, ...signedInRoutes]);
+    return described;
+  };
+  const open: Route[] = [...openRoutes(context, describe), ...pushRoutes(benches)];
   return { open, signedInRoutes };
 }
 

@@ -6,7 +6,7 @@
  * what was not noted is not adjusted for.
  */
 export type { ResultRow } from "./columns.ts";
-export type { Contrast, Findings, Group } from "./findings.ts";
+export type { Findings } from "./findings.ts";
 export { findings } from "./findings.ts";
 export { holm } from "./holm.ts";
 export { lopsided } from "./lopsided.ts";

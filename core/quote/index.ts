@@ -5,5 +5,5 @@
  * units. Units: K, dB, the currency's smallest unit, min. Limits: gains of other parts than the die are not foretold.
  */
 export { meaningOf } from "./meaning.ts";
-export type { Bringing, OfferedWork } from "./quote.ts";
+export type { OfferedWork } from "./quote.ts";
 export { bringing, earned, OFFERED, priceTask, quieterBy } from "./quote.ts";

@@ -6,7 +6,7 @@
  */
 export type { HealthySet } from "./advice.ts";
 export { adviceOf, diagnoseAgainst } from "./advice.ts";
-export type { CoolerNow, CoolerPoint } from "./cooler.ts";
+export type { CoolerPoint } from "./cooler.ts";
 export { coolerSeen, coolerToday } from "./cooler.ts";
 export { coolerFace } from "./face.ts";
 export type { PairFacts, RunFacts, ServiceFacts } from "./facts.ts";

@@ -48,7 +48,17 @@ const FAULTS: ReadonlyArray<readonly [code: string, fault: Fault]> = [
     "SQLITE_CONSTRAINT_UNIQUE",
     { code: "already-there", what: "Something of this name is there already.", remedy: "Choose another name." },
   ],
+  [
+    "SQLITE_CONSTRAINT_FOREIGNKEY",
+    {
+      code: "not-there",
+      what: "This names something that is not here.",
+      remedy: "Load the page again, and choose among what is there.",
+    },
+  ],
 ];
+/** What says itself where it is: in what was sent. */
+const OF_INPUT = ["already-there", "not-there"];
 
 const isOf = (code: string, known: string): boolean => code === known || code.startsWith(`${known}_`);
 
@@ -66,5 +76,5 @@ export function problemOfDatabase(error: unknown, where: string): Problem | unde
     }
   const found = FAULTS.find(([known]) => codes.some((code) => isOf(code, known)))?.[1];
   if (!found) return undefined;
-  return new Problem(found.code === "already-there" ? found : { ...found, where });
+  return new Problem(OF_INPUT.includes(found.code) ? found : { ...found, where });
 }

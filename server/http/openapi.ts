@@ -5,6 +5,7 @@ import { isMedia, paramsIn, partOf, type Wire } from "#contract";
 
 const ONCE = "Sent again with the same key within a day, it adds nothing and is answered as the first time.";
 const TEXT = { type: "string" };
+const AT = "#/components/schemas/";
 const JSON_TYPE = "application/json";
 
 /** Refusals in words (RFC 9457). */
@@ -32,19 +33,9 @@ function isSchema(thing: unknown): thing is v.GenericSchema {
 
 // Checks that JSON Schema can't say (one field against another) stand in the answer's words instead.
 const HOW = { errorMode: "ignore", target: "draft-2020-12" } as const;
-const AT = "#/components/schemas/";
 
 /** What is sent is described in full: it may leave out what an answer always has. */
 const sent = (schema: v.GenericSchema): object => bare(toJsonSchema(schema, { ...HOW, typeMode: "input" }));
-const answered = (schema: v.GenericSchema): object =>
-  bare(
-    toJsonSchema(schema, {
-      ...HOW,
-      typeMode: "output",
-      definitions: NAMED,
-      overrideRef: ({ referenceId }) => AT + referenceId,
-    }),
-  );
 
 /** Without what a whole document of its own would say of itself. */
 function bare({ $schema: _schema, $defs: _defs, ...rest }: { $schema?: unknown; $defs?: unknown }): object {
@@ -61,30 +52,36 @@ interface Description {
 /** The HTTP API as OpenAPI 3.1, read off its table. */
 export function openApi(routes: ReadonlyArray<{ name: string; wire: Wire }>): Description {
   const paths: Description["paths"] = {};
-  for (const { name, wire } of routes) {
-    const path = `/api${wire.path.replace(/:(\w+)/g, "{$1}")}`;
-    paths[path] = { ...paths[path], [wire.method]: { operationId: name, ...operationOf(wire) } };
-  }
-  const text = JSON.stringify(paths);
-  const all = toJsonSchemaDefs(NAMED, {
+  const names = new Map(Object.entries(NAMED).map(([name, schema]) => [schema, name]));
+  for (const { name, wire } of routes)
+    if (wire.answers && !isMedia(wire.answers) && !names.has(wire.answers)) names.set(wire.answers, `${name}Answer`);
+  // All at once: of each, what it speaks of would be made anew.
+  const all = toJsonSchemaDefs(Object.fromEntries([...names].map(([schema, name]) => [name, schema])), {
     ...HOW,
     typeMode: "output",
     overrideRef: ({ referenceId }) => AT + referenceId,
   });
-  const schemas = Object.fromEntries(
-    Object.entries(all).map(([name, schema]) => [name, bare(schema as { $schema?: unknown })]),
-  );
-  return { openapi: "3.1.0", info: { title: "Algidus", version: "0.1.0" }, paths, ...needed(text, schemas) };
+  for (const { name, wire } of routes) {
+    const path = `/api${wire.path.replace(/:(\w+)/g, "{$1}")}`;
+    const answer = names.get(wire.answers as v.GenericSchema);
+    paths[path] = { ...paths[path], [wire.method]: { operationId: name, ...operationOf(wire, answer) } };
+  }
+  return {
+    openapi: "3.1.0",
+    info: { title: "Algidus", version: "0.1.0" },
+    paths,
+    ...needed(JSON.stringify(paths), all),
+  };
 }
 
 /** The named shapes that are spoken of, and those that these speak of. */
 function needed(text: string, schemas: Record<string, object>): Pick<Description, "components"> {
   const found = new Map<string, object>();
   const look = (words: string): void => {
-    for (const [, name] of words.matchAll(/#\/components\/schemas\/(\w+)/g)) {
-      const schema = schemas[name as string];
-      if (!schema || found.has(name as string)) continue;
-      found.set(name as string, schema);
+    for (const [, name = ""] of words.matchAll(/#\/components\/schemas\/(\w+)/g)) {
+      const schema = schemas[name];
+      if (!schema || found.has(name)) continue;
+      found.set(name, bare(schema));
       look(JSON.stringify(schema));
     }
   };
@@ -92,7 +89,10 @@ function needed(text: string, schemas: Record<string, object>): Pick<Description
   return { components: { schemas: Object.fromEntries(found) } };
 }
 
-function operationOf({ path, does, takes, form, file, queries = {}, answers, adds }: Wire): object {
+function operationOf(
+  { path, does, takes, form, file, queries = {}, answers, adds }: Wire,
+  answer: string | undefined,
+): object {
   const parameters: object[] = [
     ...paramsIn(path).map((name) => ({ name, in: "path", required: true, schema: TEXT })),
     ...Object.entries(queries).map(([name, schema]) => ({
@@ -112,20 +112,20 @@ function operationOf({ path, does, takes, form, file, queries = {}, answers, add
     parameters,
     ...(content ? { requestBody: { content } } : {}),
     responses: {
-      ...answerOf(answers, adds),
+      ...answerOf(answers, answer, adds),
       default: {
         description: "Refused, in words",
-        content: { "application/problem+json": { schema: answered(ProblemAnswer) } },
+        content: { "application/problem+json": { schema: { $ref: `${AT}ProblemAnswer` } } },
       },
     },
   };
 }
 
-function answerOf(answers: Wire["answers"], adds = false): Record<string, object> {
+function answerOf(answers: Wire["answers"], answer = "", adds = false): Record<string, object> {
   if (answers === null) return { 204: { description: "Done" } };
   const content = isMedia(answers)
     ? { [answers.media]: { schema: {} } }
-    : { [JSON_TYPE]: { schema: answered(answers) } };
+    : { [JSON_TYPE]: { schema: { $ref: AT + answer } } };
   return { [adds ? 201 : 200]: { description: adds ? "Added" : "Done", content } };
 }
 

@@ -198,44 +198,6 @@ describe("uploads", () => {
   });
 });
 
-describe("the described API", () => {
-  it("answers at every path it names, with something else than 'not here' for what needs no id", async () => {
-    const { paths } = (await server.ask<{ paths: Record<string, Record<string, unknown>> }>("GET", "/api/openapi.json"))
-      .body;
-    expect(Object.keys(paths).length).toBeGreaterThan(25);
-    for (const [path, methods] of Object.entries(paths)) {
-      if (path.includes("{") || !("get" in methods)) continue;
-      expect((await server.ask("GET", path)).status, path).toBe(200);
-    }
-  });
-
-  it("describes what a body must hold and what a list can be asked for, as the routes themselves check it", async () => {
-    const { paths } = (
-      await server.ask<{ paths: Record<string, Record<string, { requestBody?: unknown; parameters: unknown[] }>> }>(
-        "GET",
-        "/api/openapi.json",
-      )
-    ).body;
-    const schemaOf = (path: string, method: string) => {
-      const body = paths[path]?.[method]?.requestBody as {
-        content: Record<string, { schema: { required?: string[] } }>;
-      };
-      return body.content["application/json"]?.schema;
-    };
-    expect(schemaOf("/api/offers/{offerId}", "put")?.required).toEqual(expect.arrayContaining(["price", "version"]));
-    expect(schemaOf("/api/services/{serviceId}/notes", "post")?.required).toContain("work");
-    expect(paths["/api/bench"]?.get?.parameters).toEqual(
-      expect.arrayContaining(["find", "closed", "after", "limit"].map((name) => expect.objectContaining({ name }))),
-    );
-    // What is described is served: a body that lacks everything is refused field by field, not as unknown.
-    for (const [path, methods] of Object.entries(paths))
-      for (const method of Object.keys(methods).filter((one) => one !== "get")) {
-        const answer = await server.ask<ProblemDetail>(method.toUpperCase(), path.replace(/\{\w+\}/g, "none"), {});
-        expect(answer.body.what ?? "", `${method} ${path}`).not.toMatch(/^There is nothing at/);
-      }
-  });
-});
-
 describe("the demo", () => {
   // What it fills an empty one with is looked at in the browser (`e2e/demo.spec.ts`).
   it("leaves a workshop that has cards alone", async () => {

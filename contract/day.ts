@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { number } from "./shapes.ts";
+import { changes, number } from "./shapes.ts";
 import { DayPlan } from "./shapes-of-plans.ts";
 import { ProblemDetail } from "./shapes-of-runs.ts";
 import { StationName } from "./stations.ts";
@@ -19,7 +19,8 @@ export const DayTermsInput = v.object({
   ),
 });
 export type DayTerms = v.InferOutput<typeof DayTermsInput>;
-export const DayTermsChange = v.object({ ...DayTermsInput.entries, version: v.number() });
+export const KeptDayTerms = v.object({ ...DayTermsInput.entries, version: v.number() });
+export const DayTermsChange = v.object({ ...KeptDayTerms.entries, changes });
 export const NO_TERMS: DayTerms = { promisedAt: null, weight: 1, returnBy: null, held: {} };
 
 /** One open card as the day shows it. */

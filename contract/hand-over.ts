@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { number } from "./shapes.ts";
+import { changes, number } from "./shapes.ts";
 import { NextService } from "./shapes-of-plans.ts";
 
 const text = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, `At most ${most} characters.`));
@@ -15,7 +15,9 @@ export const HandOverInput = v.object({
   ),
 });
 export type HandOverInput = v.InferOutput<typeof HandOverInput>;
-export const HandOverChange = v.object({ ...HandOverInput.entries, version: v.number() });
+export const HandOverView = v.object({ ...HandOverInput.entries, version: v.number() });
+export type HandOverView = v.InferOutput<typeof HandOverView>;
+export const HandOverChange = v.object({ ...HandOverView.entries, changes });
 export const NO_HAND_OVER: HandOverInput = { photos: null, watch: "", leaves: [] };
 
 export const INTERFACES = ["paste", "phase-change", "putty", "liquid metal", "adhesive"] as const;
@@ -34,7 +36,7 @@ export const NextServiceInput = v.object({
   compound: v.nullable(v.picklist(INTERFACES)),
 });
 export type NextServiceInput = v.InferOutput<typeof NextServiceInput>;
-export const NextServiceChange = v.object({ ...NextServiceInput.entries, version: v.number() });
+export const NextServiceChange = v.object({ ...NextServiceInput.entries, version: v.number(), changes });
 export const NO_NEXT: NextServiceInput = { use: null, compound: null };
 
 /** A card’s figures at one end of a service, from its leading run. */

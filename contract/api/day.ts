@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { DayNow, DayTermsChange, DayView } from "../day.ts";
+import { DayNow, DayTermsChange, DayView, KeptDayTerms } from "../day.ts";
 import { get, media, post, put } from "./route.ts";
 
 /** The day's plan and what it holds to. */
@@ -17,6 +17,6 @@ export const day = {
   changeTerms: put(
     "/services/:serviceId/terms",
     "Promise a date, say how much it weighs, hold steps; send the version it was made from, 0 for the first",
-    { takes: DayTermsChange, answers: DayTermsChange, stale: ["day"] },
+    { takes: DayTermsChange, answers: KeptDayTerms, stale: ["day"] },
   ),
 };

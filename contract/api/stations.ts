@@ -1,6 +1,6 @@
 import * as v from "valibot";
 import { Advised, DecisionInput, PowerOnInput } from "../decide.ts";
-import { DueCard, HandOverChange, NextServiceChange, NextView, RecordFile } from "../hand-over.ts";
+import { DueCard, HandOverChange, HandOverView, NextServiceChange, NextView, RecordFile } from "../hand-over.ts";
 import { BookInput, GapInput, OpenPads, PadJob, PadPlanChange } from "../pads.ts";
 import { QuoteAcceptInput, QuoteChange, QuoteView } from "../quote.ts";
 import { AttemptInput, ServiceView, WorkPriceInput } from "../service.ts";
@@ -83,12 +83,12 @@ export const prove = {
 
 export const record = {
   handOver: get("/services/:serviceId/hand-over", "What the record shows by choice, and what leaves with the card", {
-    answers: HandOverChange,
+    answers: HandOverView,
   }),
   changeHandOver: put(
     "/services/:serviceId/hand-over",
     "Choose what the record shows; send the version it was made from, 0 for the first",
-    { takes: HandOverChange, answers: HandOverChange, fills: "handOver" },
+    { takes: HandOverChange, answers: HandOverView, fills: "handOver" },
   ),
   next: get("/services/:serviceId/next", "When the card is due again, and why", { answers: NextView, RecordFile }),
   changeNext: put(

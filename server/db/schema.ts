@@ -372,6 +372,7 @@ export const dayTerms = sqliteTable("day_terms", {
   weight: real().notNull(),
   returnBy: text(),
   held: text({ mode: "json" }).$type<DayTerms["held"]>().notNull(),
+  changeId: text(),
   ...stamps,
 });
 
@@ -574,6 +575,7 @@ export const handOvers = sqliteTable("hand_overs", {
     .primaryKey()
     .references(() => services.id),
   chosen: text({ mode: "json" }).$type<HandOverInput>().notNull(),
+  changeId: text(),
   ...stamps,
 });
 
@@ -587,6 +589,7 @@ export const nextServices = sqliteTable(
     told: text({ mode: "json" }).$type<NextServiceInput>().notNull(),
     /** The first day of the month; null where nothing wears out. */
     dueOn: text(),
+    changeId: text(),
     ...stamps,
   },
   (table) => [index("next_services_by_day").on(table.dueOn)],

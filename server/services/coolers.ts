@@ -14,7 +14,8 @@ import { Problem } from "#core";
 import type { Cooler } from "#core/coolers/index.ts";
 import { type CoolerPoint, coolerSeen, coolerToday } from "#core/service/index.ts";
 import { boardMaps, boardModels, cards, coolerPlans, coolers, readings, runs, services } from "../db/schema.ts";
-import { type Context, needOwn, notFound, record } from "./context.ts";
+import { type Context, notFound, record } from "./context.ts";
+import { keepDocument, needService } from "./documents.ts";
 
 export async function readCoolers({ store: { db } }: Context): Promise<CoolerLine[]> {
   const rows = await db
@@ -58,25 +59,15 @@ export async function addCooler(context: Context, { cooler }: { cooler: Cooler }
 export async function changeCooler(
   context: Context,
   id: string,
-  { cooler, version, changes = [] }: CoolerChange,
+  { cooler, version, changes }: CoolerChange,
 ): Promise<CoolerView> {
   const { store } = context;
   await store.write(async (tx) => {
-    const [stored] = await tx.select().from(coolers).where(eq(coolers.id, id));
-    if (!stored || stored.deletedAt) throw notFound("cooler");
-    needOwn(stored, version, changes);
     const { name, kind } = cooler;
-    await tx
-      .update(coolers)
-      .set({
-        name,
-        kind,
-        cooler,
-        changeId: changes.at(-1) ?? null,
-        version: stored.version + 1,
-        updatedAt: store.now(),
-      })
-      .where(eq(coolers.id, id));
+    const [stored] = await tx.select({ deletedAt: coolers.deletedAt }).from(coolers).where(eq(coolers.id, id));
+    if (!stored || stored.deletedAt) throw notFound("cooler");
+    const made = { version, changes };
+    await keepDocument(tx, coolers, [coolers.id, id], made, store.now(), () => ({ name, kind, cooler }));
   });
   return readCooler(context, id);
 }
@@ -175,12 +166,11 @@ export async function readCoolerJob({ store: { db } }: Context, serviceId: strin
 export async function changeCoolerPlan(
   context: Context,
   serviceId: string,
-  { plan, version, changes = [] }: CoolerPlanChange,
+  { plan, version, changes }: CoolerPlanChange,
 ): Promise<CoolerJob> {
   const { store } = context;
   await store.write(async (tx) => {
-    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
-    if (!service) throw notFound("service");
+    await needService(tx, serviceId);
     const { coolerId } = plan;
     if (coolerId !== null) {
       const [cooler] = await tx.select({ kind: coolers.kind }).from(coolers).where(eq(coolers.id, coolerId));
@@ -192,20 +182,10 @@ export async function changeCoolerPlan(
           remedy: "Put it on a chip under “Add-on heatsinks”.",
         });
     }
-    const [stored] = await tx.select().from(coolerPlans).where(eq(coolerPlans.serviceId, serviceId));
-    needOwn(stored, version, changes);
-    const changeId = changes.at(-1) ?? null;
-    const now = store.now();
-    if (stored)
-      await tx
-        .update(coolerPlans)
-        .set({ plan, coolerId, changeId, version: stored.version + 1, updatedAt: now })
-        .where(eq(coolerPlans.serviceId, serviceId));
-    else
-      await tx
-        .insert(coolerPlans)
-        .values({ serviceId, plan, coolerId, changeId, version: 1, createdAt: now, updatedAt: now });
-    if (stored?.coolerId !== coolerId) await record(store, tx, "another cooler chosen", serviceId, { coolerId });
+    const of = [coolerPlans.serviceId, serviceId] as const;
+    const made = { version, changes };
+    const { before } = await keepDocument(tx, coolerPlans, of, made, store.now(), () => ({ plan, coolerId }));
+    if (before?.coolerId !== coolerId) await record(store, tx, "another cooler chosen", serviceId, { coolerId });
   });
   return readCoolerJob(context, serviceId);
 }

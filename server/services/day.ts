@@ -15,20 +15,11 @@ import { clockId, type Day, type DayCard, type DayTime, STATION_WORK } from "#co
 import { durationOf } from "#core/durations/index.ts";
 import { minutesAhead } from "#core/protocol/index.ts";
 import { zoneOf } from "../db/days.ts";
-import {
-  cards,
-  dayTerms,
-  liveRuns,
-  lots,
-  offers,
-  serviceSummaries,
-  services,
-  stepMarks,
-  testBenches,
-} from "../db/schema.ts";
+import { cards, dayTerms, liveRuns, lots, offers, serviceSummaries, stepMarks, testBenches } from "../db/schema.ts";
 import { hashOf } from "../db/stored.ts";
 import type { Planner } from "../planning/planner.ts";
-import { type Context, mustChange, nextTurn, notFound, record } from "./context.ts";
+import { type Context, nextTurn, record } from "./context.ts";
+import { keepDocument, type MadeFrom, needService } from "./documents.ts";
 import { closedTimes } from "./opening.ts";
 import { readSettings } from "./settings.ts";
 
@@ -302,7 +293,7 @@ async function readTimes({ store: { db } }: Pick<Context, "store">): Promise<Rec
 export async function changeTerms(
   context: Context,
   serviceId: string,
-  { version, ...terms }: DayTerms & { version: number },
+  { version, changes, ...terms }: DayTerms & MadeFrom,
 ): Promise<DayTerms & { version: number }> {
   const { store } = context;
   const strange = Object.keys(terms.held).find((id) => !STATIONS.some((station) => station.id === id));
@@ -313,24 +304,21 @@ export async function changeTerms(
       remedy: "Hold a station of the card.",
     });
   return store.write(async (tx) => {
-    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
-    if (!service) throw notFound("service");
-    const [stored] = await tx.select().from(dayTerms).where(eq(dayTerms.serviceId, serviceId));
-    const before = stored ? { ...termsOf(stored), version: stored.version } : { ...NO_TERMS, version: 0 };
+    await needService(tx, serviceId);
     const now = store.now();
     const { promisedAt } = terms;
-    if (promisedAt !== null && promisedAt !== before.promisedAt && Date.parse(promisedAt) < Date.parse(now))
-      throw new Problem({
-        code: "promise-past",
-        what: "This promise lies in the past.",
-        remedy: "Promise a day to come, or take the promise away.",
-      });
-    if (!mustChange(before, { ...terms, version })) return before;
-    const next = { ...terms, serviceId, version: before.version + 1, updatedAt: now };
-    if (stored) await tx.update(dayTerms).set(next).where(eq(dayTerms.serviceId, serviceId));
-    else await tx.insert(dayTerms).values({ ...next, createdAt: now });
-    if (terms.promisedAt !== before.promisedAt)
-      await record(store, tx, "date promised", serviceId, { promisedAt: terms.promisedAt });
-    return { ...terms, version: next.version };
+    const of = [dayTerms.serviceId, serviceId] as const;
+    const kept = await keepDocument(tx, dayTerms, of, { version, changes }, now, (before) => {
+      if (promisedAt !== null && promisedAt !== before?.promisedAt && Date.parse(promisedAt) < Date.parse(now))
+        throw new Problem({
+          code: "promise-past",
+          what: "This promise lies in the past.",
+          remedy: "Promise a day to come, or take the promise away.",
+        });
+      return terms;
+    });
+    if (promisedAt !== (kept.before?.promisedAt ?? null))
+      await record(store, tx, "date promised", serviceId, { promisedAt });
+    return { ...terms, version: kept.version };
   });
 }

@@ -3,7 +3,8 @@ import type { BoardMapChange, BoardMapView, Underlay } from "#contract";
 import { EMPTY_MAP } from "#core/boardmap/index.ts";
 import { blobs, boardMaps, boardModels } from "../db/schema.ts";
 import { hashOf } from "../db/stored.ts";
-import { type Context, needOwn, notFound, record } from "./context.ts";
+import { type Context, notFound, record } from "./context.ts";
+import { keepDocument } from "./documents.ts";
 import { pictureOf } from "./pictures.ts";
 
 export async function readMap({ store: { db } }: Context, boardModelId: string): Promise<BoardMapView> {
@@ -26,27 +27,15 @@ export async function readMap({ store: { db } }: Context, boardModelId: string):
 export async function changeMap(
   context: Context,
   boardModelId: string,
-  { map, version, changes = [] }: BoardMapChange,
+  { map, version, changes }: BoardMapChange,
 ): Promise<BoardMapView> {
   const { store } = context;
   await store.write(async (tx) => {
     const [board] = await tx.select({ id: boardModels.id }).from(boardModels).where(eq(boardModels.id, boardModelId));
     if (!board) throw notFound("board model");
-    const [stored] = await tx.select().from(boardMaps).where(eq(boardMaps.boardModelId, boardModelId));
-    needOwn(stored, version, changes);
-    const changeId = changes.at(-1) ?? null;
-    const now = store.now();
-    if (stored)
-      await tx
-        .update(boardMaps)
-        .set({ map, changeId, version: stored.version + 1, updatedAt: now })
-        .where(eq(boardMaps.boardModelId, boardModelId));
-    else {
-      await tx
-        .insert(boardMaps)
-        .values({ boardModelId, map, underlay: null, changeId, version: 1, createdAt: now, updatedAt: now });
-      await record(store, tx, "board map begun", boardModelId);
-    }
+    const of = [boardMaps.boardModelId, boardModelId] as const;
+    const { before } = await keepDocument(tx, boardMaps, of, { version, changes }, store.now(), () => ({ map }));
+    if (!before) await record(store, tx, "board map begun", boardModelId);
   });
   return readMap(context, boardModelId);
 }

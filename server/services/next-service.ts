@@ -7,7 +7,8 @@ import { leadingPair, leadRun } from "#core/service/index.ts";
 import { dayOf } from "../db/days.ts";
 import type { Reader, Transaction } from "../db/open.ts";
 import { cards, nextServices, serviceSummaries, services, workNotes } from "../db/schema.ts";
-import { type Context, mustChange, notFound, record } from "./context.ts";
+import { type Context, notFound, record } from "./context.ts";
+import { keepDocument, type MadeFrom } from "./documents.ts";
 import type { LoadedFacts } from "./facts.ts";
 import { marksOf } from "./steps.ts";
 
@@ -190,18 +191,17 @@ async function returnedOf(db: Reader, layer: NextView["compound"]): Promise<Retu
 export async function changeNext(
   { store }: Context,
   serviceId: string,
-  { version, ...told }: NextServiceInput & { version: number },
+  { version, changes, ...told }: NextServiceInput & MadeFrom,
 ): Promise<NextView> {
   return store.write(async (tx) => {
-    const [stored] = await tx.select().from(nextServices).where(eq(nextServices.serviceId, serviceId));
-    const before = { ...(stored?.told ?? NOTHING), version: stored?.version ?? 0 };
     const now = store.now();
-    if (!mustChange(before, { ...told, version })) return nextOf(tx, serviceId, told, before.version, now);
-    const view = await nextOf(tx, serviceId, told, version + 1, now);
-    const row = { told, dueOn: dayKept(view), updatedAt: now, version: version + 1 };
-    if (stored) await tx.update(nextServices).set(row).where(eq(nextServices.serviceId, serviceId));
-    else await tx.insert(nextServices).values({ ...row, serviceId, createdAt: now });
-    await record(store, tx, "next service", serviceId, { ...told, dueOn: view.dueOn });
+    const of = [nextServices.serviceId, serviceId] as const;
+    const kept = await keepDocument(tx, nextServices, of, { version, changes }, now, () => ({ told }));
+    const view = await nextOf(tx, serviceId, told, kept.version, now);
+    if (!kept.isNew) return view;
+    const dueOn = dayKept(view);
+    await tx.update(nextServices).set({ dueOn }).where(eq(nextServices.serviceId, serviceId));
+    await record(store, tx, "next service", serviceId, { ...told, dueOn });
     return view;
   });
 }

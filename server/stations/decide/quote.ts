@@ -6,7 +6,8 @@ import { fromUnits, toUnits } from "#core/money/index.ts";
 import { bringing, OFFERED, priceTask } from "#core/quote/index.ts";
 import { coolerToday } from "#core/service/index.ts";
 import { cards, liveRuns, lots, lotUses, runs, serviceSummaries, services, workNotes } from "../../db/schema.ts";
-import { type Context, changeService, needOwn, needVersion, notFound, record } from "../../services/context.ts";
+import { type Context, changeService, needVersion, notFound, record } from "../../services/context.ts";
+import { keepDocument, needService } from "../../services/documents.ts";
 import { readSettings } from "../../services/settings.ts";
 import { adviseService } from "./decide.ts";
 import { quotes } from "./tables.ts";
@@ -131,28 +132,17 @@ const accepted = (): Problem =>
 export async function changeQuote(
   context: Context,
   serviceId: string,
-  { quote, version, changes = [] }: QuoteChange,
+  { quote, version, changes }: QuoteChange,
 ): Promise<QuoteView> {
   const { store } = context;
   await store.write(async (tx) => {
-    const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
-    if (!service) throw notFound("service");
-    const [stored] = await tx.select().from(quotes).where(eq(quotes.serviceId, serviceId));
-    needOwn(stored, version, changes);
-    const changeId = changes.at(-1) ?? null;
-    // Prices of a card of one's own come in later than the owner's word.
-    if (stored?.accepted && JSON.stringify(pricesOf(stored.quote)) !== JSON.stringify(pricesOf(quote)))
-      throw accepted();
-    const now = store.now();
-    if (stored)
-      await tx
-        .update(quotes)
-        .set({ quote, changeId, updatedAt: now, version: stored.version + 1 })
-        .where(eq(quotes.serviceId, serviceId));
-    else
-      await tx
-        .insert(quotes)
-        .values({ serviceId, quote, changeId, accepted: null, createdAt: now, updatedAt: now, version: 1 });
+    await needService(tx, serviceId);
+    await keepDocument(tx, quotes, [quotes.serviceId, serviceId], { version, changes }, store.now(), (before) => {
+      // Prices of a card of one's own come in later than the owner's word.
+      if (before?.accepted && JSON.stringify(pricesOf(before.quote)) !== JSON.stringify(pricesOf(quote)))
+        throw accepted();
+      return { quote };
+    });
   });
   return readQuote(context, serviceId);
 }

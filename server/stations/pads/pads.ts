@@ -12,7 +12,8 @@ import { Problem } from "#core";
 import { coolerFace } from "#core/service/index.ts";
 import type { Transaction } from "../../db/open.ts";
 import { boardMaps, boardModels, cards, runs, serviceSummaries, services } from "../../db/schema.ts";
-import { type Context, needOwn, notFound, record } from "../../services/context.ts";
+import { type Context, notFound, record } from "../../services/context.ts";
+import { keepDocument, needService } from "../../services/documents.ts";
 import { gapReadings, padPlans } from "./tables.ts";
 
 export async function readPads(context: Context, serviceId: string): Promise<PadJob> {
@@ -139,21 +140,10 @@ export async function keepPlan(
   version: number,
   changes: readonly string[] = [],
 ): Promise<void> {
-  const [service] = await tx.select({ id: services.id }).from(services).where(eq(services.id, serviceId));
-  if (!service) throw notFound("service");
-  const [stored] = await tx.select().from(padPlans).where(eq(padPlans.serviceId, serviceId));
-  needOwn(stored, version, changes);
-  const changeId = changes.at(-1) ?? null;
-  const now = store.now();
-  if (stored)
-    await tx
-      .update(padPlans)
-      .set({ plan, changeId, version: stored.version + 1, updatedAt: now })
-      .where(eq(padPlans.serviceId, serviceId));
-  else {
-    await tx.insert(padPlans).values({ serviceId, plan, changeId, version: 1, createdAt: now, updatedAt: now });
-    await record(store, tx, "pads planned", serviceId);
-  }
+  await needService(tx, serviceId);
+  const of = [padPlans.serviceId, serviceId] as const;
+  const { before } = await keepDocument(tx, padPlans, of, { version, changes }, store.now(), () => ({ plan }));
+  if (!before) await record(store, tx, "pads planned", serviceId);
 }
 
 /** Open cards whose pads are chosen and not all cut yet: what they need is bought and cut together. */

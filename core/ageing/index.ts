@@ -8,7 +8,6 @@ export { arrheniusFactor } from "./arrhenius.ts";
 export { type Ageing, ageing } from "./cycles.ts";
 export {
   MOST_MONTHS,
-  type NextService,
   nextService,
   type Returned,
   USUAL_USE,

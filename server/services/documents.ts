@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from "node:util";
-import { eq } from "drizzle-orm";
+import { eq, type InferInsertModel } from "drizzle-orm";
 import type { SQLiteColumn, SQLiteTable } from "drizzle-orm/sqlite-core";
 import type { Transaction } from "../db/open.ts";
 import { services } from "../db/schema.ts";
@@ -36,7 +36,7 @@ export async function keepDocument<T extends DocumentTable>(
   [column, id]: readonly [SQLiteColumn, string],
   { version, changes = [] }: MadeFrom,
   now: string,
-  fieldsOf: (before: Row<T> | undefined) => Partial<T["$inferInsert"]> | Promise<Partial<T["$inferInsert"]>>,
+  fieldsOf: (before: Row<T> | undefined) => Partial<InferInsertModel<T>>,
 ): Promise<{ before: Row<T> | undefined; version: number; isNew: boolean }> {
   const [before] = (await tx
     .select()
@@ -47,7 +47,7 @@ export async function keepDocument<T extends DocumentTable>(
   // Who names no changes can be known again by what is sent only.
   const named = changes.length > 0;
   if (named) needOwn(before, version, changes);
-  const fields = await fieldsOf(before);
+  const fields = fieldsOf(before);
   if (before && !named && isSame(fields)) return { before, version: before.version, isNew: false };
   if (!named) needOwn(before, version, changes);
   const row = { ...fields, changeId: changes.at(-1) ?? null, version: (before?.version ?? 0) + 1, updatedAt: now };

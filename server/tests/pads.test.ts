@@ -465,19 +465,3 @@ it("maps, readings, plans and stores travel with the export", async () => {
     await other.close();
   }
 });
-
-describe("a change whose answer was lost", () => {
-  it.each([
-    ["map", path, { map: MAP }],
-    ["plan", pads, { plan: EMPTY_PAD_PLAN }],
-  ])("of the %s is known again by whoever sent it, and by no one else", async (_, at, what) => {
-    const { version } = (await server.ask<{ version: number }>("GET", at())).body;
-    const send = (...changes: string[]) => server.ask<{ version: number }>("PUT", at(), { ...what, version, changes });
-    expect((await send("one")).body.version).toBe(version + 1);
-    // Its answer lost, the sender goes on from the version it knows.
-    expect((await send("one", "two")).body.version).toBe(version + 2);
-    expect((await send("other")).status).toBe(409);
-    expect((await send("one")).status).toBe(409);
-    expect((await server.ask<{ version: number }>("GET", at())).body.version).toBe(version + 2);
-  });
-});

@@ -19,6 +19,8 @@ export interface Outgoing {
   sent?: unknown;
   /** The server's version that `value` was made from. */
   version: number;
+  /** What it was made from, where that is needed to make two windows' changes one. */
+  base?: unknown;
   /**
    * Ids of the changes sent since the last answer, the newest last: by them the server knows a change of this page again whose answer
    * was lost, and does not take it for another window's.
@@ -29,6 +31,8 @@ export interface Outgoing {
 }
 
 export type Outbox = Record<string, Outgoing>;
+
+type Based = Required<Pick<Outgoing, "base" | "version">>;
 
 const NEW: Outgoing = { phase: "idle", version: 0, changes: [], fault: null };
 
@@ -46,8 +50,9 @@ export const outbox = createSlice({
       if (!held) state[key] = { ...NEW, version };
       else if (held.value === undefined) held.version = Math.max(held.version, version);
     },
-    changed(state, { payload: { key, value } }: PayloadAction<{ key: string; value: unknown }>) {
+    changed(state, { payload: { key, value, base } }: PayloadAction<{ key: string; value: unknown; base?: unknown }>) {
       const held = (state[key] ??= { ...NEW });
+      if (held.value === undefined && base !== undefined) held.base = base;
       held.value = value;
       if (held.phase === "refused") held.phase = "idle";
     },
@@ -76,13 +81,23 @@ export const outbox = createSlice({
     ) {
       const held = state[key];
       if (!held) return;
-      if (rest === undefined) delete held.value;
-      else held.value = rest;
+      if (held.base !== undefined) held.base = held.sent;
+      if (rest === undefined) {
+        delete held.value;
+        delete held.base;
+      } else held.value = rest;
       delete held.sent;
       held.phase = "idle";
       held.version = version;
       held.changes = [];
       held.fault = null;
+    },
+    /** Another window saved first: what was changed here is laid over what it saved. */
+    rebased(state, { payload: { key, value, base, version } }: PayloadAction<{ key: string; value: unknown } & Based>) {
+      const held = state[key];
+      if (!held) return;
+      Object.assign(held, { value, base, version, phase: "idle", changes: [], fault: null });
+      delete held.sent;
     },
     /** @param again whether it is tried again by itself */
     failed(state, { payload: { key, fault, again } }: PayloadAction<{ key: string; fault: Fault; again: boolean }>) {
@@ -112,7 +127,7 @@ export const outbox = createSlice({
 });
 
 export const { opened, changed, withdrawn, adopted, takenOver, dropped } = outbox.actions;
-const { sending, answered, failed } = outbox.actions;
+const { sending, answered, failed, rebased } = outbox.actions;
 
 /** What is sent of an entry, and how its answer is read. */
 export interface Sent<V> {
@@ -132,6 +147,10 @@ export interface OutboxKind<V> {
   rest?(newest: V, sent: V): V | undefined;
   /** Whether what passes is tried again by itself; usually yes. Where not, it is as refused. */
   retries?: boolean;
+  /** Makes this window's changes and another's one, where that is this thing's way out of a conflict. */
+  merge?(base: V, mine: V, theirs: V): V;
+  /** What the server has by now; undefined where it can't be asked. */
+  newest?(id: string, dispatch: Dispatch): Promise<{ version: number; value: V } | undefined>;
 }
 
 /** The store's own; typed where the store is. */
@@ -149,6 +168,8 @@ export const keyOf = (kind: Pick<OutboxKind<never>, "name">, id: string): string
 
 /** After what passes (a server that is away), ms. */
 const AGAIN_MS = 700;
+/** So often in a row another window may be first; then a person is asked. */
+const MOST_MERGES = 8;
 
 interface WithOutbox {
   outbox: Outbox;
@@ -171,33 +192,53 @@ async function takeTurns(key: string, turning: Set<string>, turns: Turns): Promi
   };
   if (!kind || turning.has(key)) return;
   turning.add(key);
+  let merges = 0;
   try {
     // Nothing may come between the last look and letting go, or what is changed just then would wait for ever.
     while (waits()) {
       await turns.delay(kind.afterMs);
-      if (waits()) await takeTurn(kind, key, key.slice(gap + 1), turns);
+      if (!waits()) continue;
+      const wasMerged = await takeTurn(kind, key, key.slice(gap + 1), turns, merges < MOST_MERGES);
+      merges = wasMerged ? merges + 1 : 0;
     }
   } finally {
     turning.delete(key);
   }
 }
 
-async function takeTurn(kind: OutboxKind<never>, key: string, id: string, turns: Turns): Promise<void> {
+/** @returns whether it came to nothing but another window's changes taken in */
+async function takeTurn(
+  kind: OutboxKind<never>,
+  key: string,
+  id: string,
+  turns: Turns,
+  mayMerge: boolean,
+): Promise<boolean> {
   const { dispatch } = turns;
   dispatch(sending({ key, id: nanoid() }));
   const held = turns.getState().outbox[key];
-  if (held?.value === undefined) return;
+  if (held?.value === undefined) return false;
   const sent = { value: held.value as never, version: held.version, changes: held.changes };
   const answer = await kind.send(id, sent, dispatch);
   if ("version" in answer) {
     const rest = restOf(kind, turns.getState().outbox[key]?.value, held.value);
     dispatch(answered({ key, version: answer.version, rest }));
-    return;
+    return false;
   }
   const { fault } = answer;
+  if (mayMerge && fault.code === "changed-elsewhere" && kind.merge) {
+    const theirs = await kind.newest?.(id, dispatch);
+    const now = turns.getState().outbox[key];
+    if (theirs && now?.value !== undefined) {
+      const value: unknown = kind.merge(now.base as never, now.value as never, theirs.value);
+      dispatch(rebased({ key, value, base: theirs.value, version: theirs.version }));
+      return true;
+    }
+  }
   const again = passes(fault) && kind.retries !== false;
   dispatch(failed({ key, fault, again }));
   if (again) await turns.delay(AGAIN_MS);
+  return false;
 }
 
 /**
@@ -243,7 +284,9 @@ export const storedOutbox = (): Outbox =>
   );
 
 const keptOf = (held: Outgoing | undefined): unknown =>
-  held?.value === undefined ? undefined : { value: held.value, version: held.version, changes: held.changes };
+  held?.value === undefined
+    ? undefined
+    : { value: held.value, base: held.base, version: held.version, changes: held.changes };
 
 /** Keeps what is unsaved in the browser, so that a lost server or a reload loses nothing. */
 export function persistOutbox(now: Outbox, before: Outbox): void {

@@ -8,8 +8,8 @@ import { type CoolerJob, type CoolerPlan, EMPTY_COOLER_PLAN } from "#contract";
 import { type BoardMap, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import type { Cooler } from "#core/coolers/index.ts";
 import { BLOCK, memory, ON_MAP } from "#core/coolers/tests/made.ts";
+import type { Kept } from "../app/document.ts";
 import { makeStore } from "../app/store.ts";
-import type { Saved } from "../app/use-saved.ts";
 import { BringsPart } from "../features/other-cooler/brings.tsx";
 import { FitPart } from "../features/other-cooler/fit.tsx";
 import { HeatsinksPart } from "../features/other-cooler/heatsinks.tsx";
@@ -60,7 +60,7 @@ const jobWith = (cooler: Cooler | null, more: Partial<CoolerJob> = {}): CoolerJo
 });
 
 /** The plan as the page keeps it, without a server behind it. */
-function Held({ start, children }: { start: CoolerPlan; children: (plan: Saved<CoolerPlan>) => React.ReactNode }) {
+function Held({ start, children }: { start: CoolerPlan; children: (plan: Kept<CoolerPlan>) => React.ReactNode }) {
   const [value, setValue] = useState(start);
   const [store] = useState(makeStore);
   return (
@@ -69,7 +69,7 @@ function Held({ start, children }: { start: CoolerPlan; children: (plan: Saved<C
         {children({
           value,
           change: (more: Partial<CoolerPlan>) => setValue((was) => ({ ...was, ...more })),
-        } as Saved<CoolerPlan>)}
+        } as Kept<CoolerPlan>)}
       </MemoryRouter>
     </Provider>
   );

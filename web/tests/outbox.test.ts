@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import { fieldByField } from "../app/document.ts";
 import type { Fault } from "../app/fault.ts";
 import { adopted, changed, type Outgoing, opened, outbox, outboxKind, takenOver, withdrawn } from "../app/outbox.ts";
 import { makeStore } from "../app/store.ts";
@@ -28,6 +29,15 @@ outboxKind<string[]>({
     const left = newest.filter((entry) => !was.includes(entry));
     return left.length > 0 ? left : undefined;
   },
+});
+/** What the other window has saved by now. */
+let theirs: { version: number; value: object } | undefined;
+outboxKind<Record<string, number>>({
+  name: "merged",
+  afterMs: 0,
+  send: (_id, one) => new Promise((answer) => sent.push({ ...one, answer })),
+  merge: fieldByField,
+  newest: () => Promise.resolve(theirs as { version: number; value: Record<string, number> } | undefined),
 });
 
 function begun(key = "test 1") {
@@ -152,6 +162,40 @@ describe("what saves by itself", () => {
     sent[1]!.answer(fault("unreachable"));
     await expect.poll(() => held().phase).toBe("refused");
     expect(held().value).toEqual(["two"]);
+  });
+
+  it("that can be made one with another window's change goes over it with both, also what came while it was asked", async () => {
+    const { store, key, held, nextSent } = begun("merged 1");
+    const change = (value: object) => store.dispatch(changed({ key, value, base: { a: 1, b: 1, c: 1 } }));
+    change({ a: 2, b: 1, c: 1 });
+    await nextSent(1);
+    theirs = { version: 8, value: { a: 1, b: 5, c: 1 } };
+    change({ a: 2, b: 1, c: 3 });
+    sent[0]?.answer(fault("changed-elsewhere"));
+    await nextSent(2);
+    expect(sent[1]).toMatchObject({ value: { a: 2, b: 5, c: 3 }, version: 8 });
+    sent[1]?.answer({ version: 9 });
+    await expect.poll(held).toMatchObject({ phase: "idle", version: 9 });
+    expect(held().value).toBeUndefined();
+  });
+
+  it("is asked about after all where the other window can't be asked, or is always first", async () => {
+    const { store, key, held, nextSent } = begun("merged 2");
+    theirs = undefined;
+    store.dispatch(changed({ key, value: { a: 2 }, base: { a: 1 } }));
+    await nextSent(1);
+    sent[0]?.answer(fault("changed-elsewhere"));
+    await expect.poll(() => held().phase).toBe("conflict");
+
+    const always = begun("merged 3");
+    theirs = { version: 8, value: { a: 1, b: 1 } };
+    always.store.dispatch(changed({ key: always.key, value: { a: 2 }, base: { a: 1 } }));
+    for (let k = 0; always.held().phase !== "conflict" && k < 20; k++) {
+      await always.nextSent(k + 1);
+      sent[k]?.answer(fault("changed-elsewhere"));
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+    expect(sent.length).toBe(9);
   });
 
   it("is a pure matter of states: an answer to nothing changes nothing", () => {

@@ -1,17 +1,18 @@
 import type { BoardMapView } from "#contract";
 import { type BoardMap, withGroups } from "#core/boardmap/index.ts";
 import { api } from "../../app/api.ts";
-import { outboxKind, sentAnswer } from "../../app/outbox.ts";
+import { documentKind } from "../../app/document.ts";
 import { type PlanEditor, usePlanEditor } from "../../parts/board/use-plan-editor.ts";
 
-const MAP = outboxKind<BoardMap>({
+const MAP = documentKind<BoardMap, BoardMapView>({
   name: "map",
   afterMs: 400,
-  async send(id, { value, version, changes }, dispatch) {
-    const body = { map: value, version, changes };
-    const sending = dispatch(api.endpoints.changeBoardMap.initiate({ boardId: id, body }, { track: false }));
-    return sentAnswer(await sending, (view) => view.version);
-  },
+  read: "boardMap",
+  of: ({ version, map }) => ({ version, value: map }),
+  send: (boardId, { value, version, changes }, dispatch) =>
+    dispatch(
+      api.endpoints.changeBoardMap.initiate({ boardId, body: { map: value, version, changes } }, { track: false }),
+    ),
 });
 
 /** The map being edited: what is picked takes its group along. */

@@ -2,18 +2,19 @@ import type { CoolerView } from "#contract";
 import { type BoardMap, DIE_ID } from "#core/boardmap/index.ts";
 import { type Cooler, planOfCooler, withPlan } from "#core/coolers/index.ts";
 import { api } from "../../app/api.ts";
-import { outboxKind, sentAnswer } from "../../app/outbox.ts";
+import { documentKind } from "../../app/document.ts";
 import { type PlanEditor, usePlanEditor } from "../../parts/board/use-plan-editor.ts";
 import type { PlanKeysEditor } from "../../parts/board/use-plan-keys.ts";
 
-const COOLER = outboxKind<Cooler>({
+const COOLER = documentKind<Cooler, CoolerView>({
   name: "cooler",
   afterMs: 400,
-  async send(id, { value, version, changes }, dispatch) {
-    const body = { cooler: value, version, changes };
-    const sending = dispatch(api.endpoints.changeCooler.initiate({ coolerId: id, body }, { track: false }));
-    return sentAnswer(await sending, (view) => view.version);
-  },
+  read: "cooler",
+  of: ({ version, cooler }) => ({ version, value: cooler }),
+  send: (coolerId, { value, version, changes }, dispatch) =>
+    dispatch(
+      api.endpoints.changeCooler.initiate({ coolerId, body: { cooler: value, version, changes } }, { track: false }),
+    ),
 });
 
 export type CoolerEditor = PlanEditor<Cooler>;

@@ -52,7 +52,7 @@ export function DayPart({ day }: { day: DayView }) {
           {day.problem.remedy} The plan below is the last one that could be made.
         </Note>
       )}
-      <FaultNote error={fault} />
+      <FaultNote fault={fault} />
       <section aria-label="Time line" className="mt-4">
         <div className="mb-2 flex flex-wrap items-center gap-2">
           <h2 className="mr-auto text-lg font-semibold">

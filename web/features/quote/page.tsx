@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { CHOICES, type Quote, type QuoteView } from "#contract";
 import { earned, type OfferedWork, priceTask, quieterBy } from "#core/quote/index.ts";
 import { api } from "../../app/api.ts";
+import type { Change, Kept } from "../../app/document.ts";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
@@ -11,7 +12,7 @@ import { FaultNote, Note } from "../../ui/note.tsx";
 import { NumberField } from "../../ui/number-field.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
 import { asAmount, asUnits, moneyWords } from "./money.ts";
-import { type Keep, type KeptQuote, useKeptQuote } from "./use-quote.ts";
+import { storedQuote, useKeptQuote } from "./use-quote.ts";
 
 const labelOf = (work: OfferedWork): string => CHOICES.find(({ id }) => id === work)?.label ?? work;
 
@@ -57,26 +58,27 @@ export function QuotePage() {
 }
 
 function Options({ view: stored }: { view: QuoteView }) {
-  const { quote, keep, ...kept } = useKeptQuote(stored);
+  const { value: quote, change: keep, ...kept } = useKeptQuote(stored);
   const view = { ...stored, quote };
   const { serviceId, accepted, brings, worthUnits } = view;
   const { refetch } = api.useQuoteQuery(serviceId);
-  const withStored = (use: (stored: QuoteView) => void): void => void refetch().then(({ data }) => data && use(data));
+  const withStored = (use: Kept<Quote>["adopt"]): void =>
+    void refetch().then(({ data }) => data && use(storedQuote(data)));
   const setOption = (work: OfferedWork, more: Partial<Quote["options"][number]>): void =>
     keep(({ options }) => ({ options: options.map((one) => (one.work === work ? { ...one, ...more } : one)) }));
   return (
     <div className="space-y-4">
-      <FaultNote fault={kept.phase === "conflict" ? null : kept.fault}>
-        {kept.phase === "refused" && (
-          <Button look="quiet" onClick={() => withStored(kept.leaveOut)}>
+      <FaultNote fault={kept.fault}>
+        {kept.refused && (
+          <Button look="quiet" onClick={() => withStored(kept.adopt)}>
             Leave my change out
           </Button>
         )}
       </FaultNote>
       <ConflictDialog
-        open={kept.phase === "conflict"}
+        open={kept.conflict}
         what="quote"
-        onKeep={() => withStored(kept.leaveOut)}
+        onKeep={() => withStored(kept.adopt)}
         onTakeOver={() => withStored(kept.takeOver)}
       />
       {brings === null && (
@@ -226,7 +228,7 @@ function Accepted({
   settled,
 }: {
   view: QuoteView;
-  settled: KeptQuote["settled"];
+  settled: Kept<Quote>["settled"];
 }) {
   const [accept, { error, isLoading }] = api.useAcceptQuoteMutation();
   const [reopen, { error: reopenError }] = api.useReopenQuoteMutation();
@@ -282,7 +284,15 @@ function Accepted({
 }
 const dayAndTime = momentFormat({ dateStyle: "medium", timeStyle: "short" });
 
-function Terms({ quote, locked, onQuote }: { quote: Quote; locked: boolean; onQuote: Keep }) {
+function Terms({
+  quote,
+  locked,
+  onQuote,
+}: {
+  quote: Quote;
+  locked: boolean;
+  onQuote: (change: Change<Quote>) => void;
+}) {
   const set = (more: Partial<Quote["terms"]>): void => onQuote(({ terms }) => ({ terms: { ...terms, ...more } }));
   if (locked) return null;
   return (
@@ -325,7 +335,7 @@ function Terms({ quote, locked, onQuote }: { quote: Quote; locked: boolean; onQu
 }
 
 /** Quote against what it came to; of a card of one's own also what it earned. */
-function CameTo({ view, onQuote }: { view: QuoteView; onQuote: Keep }) {
+function CameTo({ view, onQuote }: { view: QuoteView; onQuote: (change: Change<Quote>) => void }) {
   const { quote, accepted, actual, holder } = view;
   const option = quote.options.find(({ work }) => work === accepted?.work);
   const [was, is] = [option && priceTask(option, quote.terms, null), priceTask(actual, quote.terms, null)];

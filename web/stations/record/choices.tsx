@@ -1,12 +1,11 @@
-import { useRef, useState } from "react";
-import { API, type Card, type HandOverInput, type ServiceView, urlOf } from "#contract";
-import { api } from "../../app/api.ts";
-import { faultOf } from "../../app/fault.ts";
-import { useInTurn } from "../../app/use-in-turn.ts";
+import { useState } from "react";
+import { API, type Card, type HandOverInput, type HandOverView, type ServiceView, urlOf } from "#contract";
+import { useDocument } from "../../app/document.ts";
 import { Button } from "../../ui/button.tsx";
 import { AreaField, TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
+import { HAND_OVER, ofHandOver } from "./use-hand-over.ts";
 
 /** What usually leaves with a card after a kind of work (common practice of the trade, no source). */
 const USUALLY: ReadonlyArray<readonly [work: ServiceView["notes"][number]["work"][number], what: string]> = [
@@ -17,48 +16,13 @@ const USUALLY: ReadonlyArray<readonly [work: ServiceView["notes"][number]["work"
 ];
 const ALWAYS = ["Screws left over", "Cables and bracket it came with"];
 
-/** What is changed, from what is there by then. */
-type Change = (now: HandOverInput) => Partial<HandOverInput>;
-const changed = <T extends HandOverInput>(now: T, change: Change): T => ({ ...now, ...change(now) });
-
 /** Photos on the record, what to watch, and what goes into the box. */
-export function Choices({
-  service,
-  card,
-  handOver,
-}: {
-  service: ServiceView;
-  card: Card;
-  handOver: HandOverInput & { version: number };
-}) {
-  const [send, { error }] = api.useChangeHandOverMutation();
-  const { refetch } = api.useHandOverQuery(service.id);
-  const inTurn = useInTurn();
-  // What a hand ticks is shown at once: what is kept, with the changes that wait for their answer laid over it.
-  const base = useRef(handOver);
-  const waiting = useRef<readonly Change[]>([]);
-  const [shown, setShown] = useState<HandOverInput>(handOver);
-  const redraw = (): void => setShown(waiting.current.reduce(changed, base.current));
-  const keep = (change: Change): void => {
-    waiting.current = [...waiting.current, change];
-    redraw();
-    inTurn(async () => {
-      const sendOnto = () => send({ serviceId: service.id, body: { ...base.current, ...change(base.current) } });
-      let made = await sendOnto();
-      if (faultOf(made.error)?.code === "changed-elsewhere") {
-        // Another window was first: the change is made again, onto what is there now.
-        base.current = (await refetch()).data ?? base.current;
-        made = await sendOnto();
-      }
-      if (made.data) base.current = made.data;
-      waiting.current = waiting.current.filter((one) => one !== change);
-      redraw();
-    });
-  };
+export function Choices({ service, card, handOver }: { service: ServiceView; card: Card; handOver: HandOverView }) {
+  const { value: shown, change: keep, fault } = useDocument(HAND_OVER, service.id, ofHandOver(handOver));
   const chosen = shown.photos ?? card.photos.slice(0, 4).map(({ id }) => id);
   return (
     <Sheet title="On the record, and in the box">
-      <FaultNote error={error} />
+      <FaultNote fault={fault} />
       {card.photos.length > 0 && (
         <fieldset className="mb-4">
           <legend className="mb-1 font-medium">Photos on it (four at most)</legend>

@@ -1,12 +1,11 @@
 import * as Comlink from "comlink";
 import { format, parseISO } from "date-fns";
-import { useEffect, useEffectEvent, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { INTERFACES, type NextServiceInput, type NextView } from "#contract";
 import type { ProblemDetail } from "#core";
 import { asTyped } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
-import { faultOf } from "../../app/fault.ts";
-import { useInTurn } from "../../app/use-in-turn.ts";
+import { documentKind, fieldByField, useDocument } from "../../app/document.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
@@ -18,10 +17,21 @@ import { useRunSession } from "../../workers/use-run-session.ts";
 
 const month = (iso: string): string => format(parseISO(iso), "MMM yyyy");
 
+const of = ({ version, told }: NextView) => ({ version, value: told });
+
+/** How a card is used, from which it follows when it is due. */
+const NEXT = documentKind<NextServiceInput, NextView>({
+  name: "next-service",
+  read: "next",
+  of,
+  send: (serviceId, { value, version, changes }, dispatch) =>
+    dispatch(api.endpoints.changeNext.initiate({ serviceId, body: { ...value, version, changes } }, { track: false })),
+  merge: fieldByField,
+});
+
 /** When the card is due again, from its use and what this shop has seen of such layers. */
 export function NextSheet({ serviceId, next }: { serviceId: string; next: NextView }) {
-  const [send, { error, isLoading }] = api.useChangeNextMutation();
-  const { refetch } = api.useNextQuery(serviceId);
+  const { change: keep, fault, unsaved } = useDocument(NEXT, serviceId, of(next));
   const [hours, setHours] = useState(asTyped(next.use.hoursPerWeek));
   const [sessions, setSessions] = useState(asTyped(next.use.sessionsPerDay));
   const { wear, cyclesPerMonth } = next.next;
@@ -30,22 +40,6 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
     const value = numberOrNull(text);
     return isIncomplete && (value === null || Number.isNaN(value)) ? "Type a number." : undefined;
   };
-  const inTurn = useInTurn();
-  const newest = useRef({ ...next.told, version: next.version });
-  const take = (now: NextView | undefined): void => {
-    if (now) newest.current = { ...now.told, version: now.version };
-  };
-  const sendOnto = (more: Partial<NextServiceInput>) => send({ serviceId, body: { ...newest.current, ...more } });
-  const keep = (more: Partial<NextServiceInput>): void =>
-    inTurn(async () => {
-      let made = await sendOnto(more);
-      if (faultOf(made.error)?.code === "changed-elsewhere") {
-        // Another window was first: the change is made again, onto what is there now.
-        take((await refetch()).data);
-        made = await sendOnto(more);
-      }
-      take(made.data);
-    });
   const keepUse = (cyclesPerHour: number | null): void => {
     const [hoursPerWeek, sessionsPerDay] = [numberOrNull(hours), numberOrNull(sessions)];
     const isGood = [hoursPerWeek, sessionsPerDay].every((one) => one !== null && !Number.isNaN(one));
@@ -53,7 +47,6 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
     if (!isGood || hoursPerWeek === null || sessionsPerDay === null) return;
     keep({ use: { hoursPerWeek, sessionsPerDay, cyclesPerHour } });
   };
-  const fault = faultOf(error);
   return (
     <Sheet title="Next service">
       {next.foretold ? (
@@ -109,12 +102,12 @@ export function NextSheet({ serviceId, next }: { serviceId: string; next: NextVi
       {next.use.cyclesPerHour !== null && (
         <p className="mt-2 flex flex-wrap items-center gap-2 text-sm">
           Counted from a log: {figure(next.use.cyclesPerHour, 2)} cycles of 40 K an hour.
-          <Button look="quiet" disabled={isLoading} onClick={() => keepUse(null)}>
+          <Button look="quiet" disabled={unsaved} onClick={() => keepUse(null)}>
             From sessions instead
           </Button>
         </p>
       )}
-      {fault && Object.keys(fault.errors).length === 0 && <FaultNote error={error} />}
+      {fault && Object.keys(fault.errors).length === 0 && <FaultNote fault={fault} />}
       <dl className="mt-3 grid grid-cols-[1fr_auto] gap-x-3 gap-y-1 text-sm">
         <dt>Cycles of 40 K a month ({next.useSource === "usual" ? "usual for its use" : next.useSource})</dt>
         <dd className="text-right font-semibold">{figure(cyclesPerMonth, 0)}</dd>

@@ -55,7 +55,7 @@ function RuleOut({
 
 /** First power-on, before anything is opened: every answer is kept at once; what fails is set aside, never silently opened. */
 export function PowerOn({ service }: { service: ServiceView }) {
-  const { held, save, fault, unsaved } = usePowerOn(service);
+  const { value: held, change: save, fault, unsaved } = usePowerOn(service);
   const answerOf = (id: string) => held.answers.find((one) => one.id === id);
   const failed = POWER_ON_ITEMS.filter((item) => answerOf(item.id)?.answer === "no");
   const [justFailed, setJustFailed] = useState<string | null>(null);

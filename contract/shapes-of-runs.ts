@@ -329,9 +329,9 @@ const Outcome = v.object({
   ),
   fanSlowerPct: v.nullable(v.number()),
   warmestRoomC: v.number(),
-  headline: v.string(),
   known: v.boolean(),
   minutesNeeded: v.nullable(v.number()),
+  short: v.nullable(v.picklist(["before", "after", "both"])),
   tells: v.array(v.picklist(["edge", "hotspot", "memory", "vrm", "gap", "fan"])),
 });
 export const PairFacts = v.object({

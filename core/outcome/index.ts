@@ -6,3 +6,4 @@
  */
 export type { CardSensor, Outcome, OutcomeInput } from "./outcome.ts";
 export { needsReason, outcomeOf } from "./outcome.ts";
+export { headlineOf } from "./words.ts";

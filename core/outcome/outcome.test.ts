@@ -4,7 +4,7 @@ import { seeded } from "../random/index.ts";
 import { readRun } from "../runfile/index.ts";
 import { analyse } from "../soak/index.ts";
 import { logText, MIDSIZE, type RunSpec, simulate } from "../virtualcard/index.ts";
-import { type CardSensor, needsReason, type OutcomeInput, outcomeOf } from "./index.ts";
+import { type CardSensor, headlineOf, needsReason, type OutcomeInput, outcomeOf } from "./index.ts";
 
 /** What can be relied on of an answer about the whole card. */
 
@@ -72,7 +72,7 @@ describe("the headline", () => {
 
   it("says what got worse beside what got better, and what is over its limit in the warmest room", () => {
     const found = outcome(comparisonOf({ edge: COOLER_DIE, memory: HOT_MEMORY }));
-    expect(found.headline).toMatch(
+    expect(headlineOf(found)).toMatch(
       /^Die 7\.9 ± 2\.1 K cooler\. Memory 29\.0 ± 3\.0 K hotter and over its limit of 95 °C in a room of 30 °C$/,
     );
     expect([found.verdict, needsReason(found)]).toEqual(["over-limit", true]);
@@ -82,30 +82,32 @@ describe("the headline", () => {
   it("is led by what the owner complained of, and tells it also where nothing came of it", () => {
     const comparison = comparisonOf({ edge: { changeK: 0.2, u95K: 2 }, memory: COOLER_MEMORY });
     const asked = outcome(comparison, { complaint: "Memory artifacts after an hour" });
-    expect(asked.headline).toMatch(/^Memory 15\.7 ± 3\.0 K cooler\. Die: no real change$/);
+    expect(headlineOf(asked)).toMatch(/^Memory 15\.7 ± 3\.0 K cooler\. Die: no real change$/);
     expect([asked.verdict, needsReason(asked)]).toEqual(["better", false]);
     const inVain = comparisonOf({ edge: COOLER_DIE, memory: { changeK: 0.4, u95K: 3 } });
-    expect(outcome(inVain, { complaint: "VRAM gets hot" }).headline).toMatch(/^Memory: no real change\. Die 7\.9/);
+    expect(headlineOf(outcome(inVain, { complaint: "VRAM gets hot" }))).toMatch(/^Memory: no real change\. Die 7\.9/);
   });
 
   it("says that a limit is still passed where it was before", () => {
     const hot = { changeK: -6, u95K: 2, beforeRiseK: 80, afterRiseK: 74 };
-    expect(outcome(comparisonOf({ edge: { changeK: 0, u95K: 2 }, memory: hot })).headline).toMatch(
+    expect(headlineOf(outcome(comparisonOf({ edge: { changeK: 0, u95K: 2 }, memory: hot })))).toMatch(
       /^Memory 6\.0 ± 2\.\d K cooler, but still over its limit of 95 °C in a room of 30 °C\. Die: no real change$/,
     );
-    expect(outcome(comparisonOf({ memory: { ...hot, changeK: 0 } })).headline).toMatch(/^Memory still over its limit/);
+    expect(headlineOf(outcome(comparisonOf({ memory: { ...hot, changeK: 0 } })))).toMatch(
+      /^Memory still over its limit/,
+    );
     expect(outcome(comparisonOf({ memory: hot }), { limits: { ...LIMITS, memoryC: null } }).verdict).toBe("better");
   });
 
   it("names a gap that grew and a fan that turns slower at the same setting", () => {
     const still = { changeK: 0, u95K: 2 };
     const uneven = outcome(comparisonOf({ edge: still, hotspot: still }, { changeK: 6, u95K: 1.5 }));
-    expect([uneven.headline, uneven.verdict]).toEqual([
+    expect([headlineOf(uneven), uneven.verdict]).toEqual([
       expect.stringMatching(/^Hotspot gap 6\.0 ± 1\.\d K larger: contact is uneven\. Die: no real change$/),
       "worse",
     ]);
     const slow = outcome(comparisonOf({ edge: COOLER_DIE }), { fanSpeedRatio: 0.81 });
-    expect([slow.headline, slow.verdict]).toEqual([
+    expect([headlineOf(slow), slow.verdict]).toEqual([
       expect.stringMatching(/^Die 7\.9 .* cooler\. Fan turns 19 % slower at the same setting$/),
       "mixed",
     ]);
@@ -122,7 +124,7 @@ describe("the headline", () => {
       short: "after",
       minutesNeeded: 9,
     });
-    expect(cut.headline).toMatch(
+    expect(headlineOf(cut)).toMatch(
       /^The run after the work was too short to tell: run the load 9 more minutes\. So far: Die 11\.0 ± 3\.4 K cooler$/,
     );
     expect([cut.known, cut.verdict, needsReason(cut)]).toEqual([false, "better", false]);
@@ -135,7 +137,7 @@ describe("the headline", () => {
 
   it("says nothing of runs that can't be compared", () => {
     const none = outcome({ ...comparisonOf({}), comparable: false });
-    expect([none.verdict, none.headline, needsReason(none)]).toEqual(["not-comparable", "", false]);
+    expect([none.verdict, headlineOf(none), needsReason(none)]).toEqual(["not-comparable", "", false]);
   });
 });
 
@@ -191,7 +193,8 @@ it("from logs: good paste and bad memory contact are told apart", () => {
     judged({ faults: { dryPaste: 0.6 } }),
     judged({ seed: 4, faults: { memoryPads: "missing" } }),
   );
-  const { headline, sensors } = outcome(comparison);
-  expect(headline).toMatch(/^Die .* cooler\. Memory .* hotter/);
+  const found = outcome(comparison);
+  const { sensors } = found;
+  expect(headlineOf(found)).toMatch(/^Die .* cooler\. Memory .* hotter/);
   expect(sensors.find((one) => one.role === "memory")?.verdict).toBe("hotter");
 });

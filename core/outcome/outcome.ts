@@ -51,16 +51,15 @@ export interface Outcome {
   /** By how much the fan turns slower at the same setting, %; null where it does not, or nobody can tell. */
   fanSlowerPct: number | null;
   warmestRoomC: number;
-  /** A few plain sentences; empty where nothing can be compared. */
-  headline: string;
   /** False while the die is not known: the runs must go on before anything is said of it. */
   known: boolean;
+  /** How long one of the runs would have to go on until it tells; null where both told or nobody knows. */
   minutesNeeded: number | null;
-  /** What they are about, in their order; empty where nothing changed. */
+  /** Which run was too short to tell of the die; null where that is not why. */
+  short: "before" | "after" | "both" | null;
+  /** What there is to tell, in its order; empty where nothing changed. */
   tells: Array<CardSensor | "gap" | "fan">;
 }
-
-const NAMES: Record<CardSensor, string> = { edge: "Die", hotspot: "Hotspot", memory: "Memory", vrm: "VRM" };
 
 /** What owners call it. Common practice, no source. */
 const COMPLAINTS: ReadonlyArray<{ words: RegExp; roles: readonly CardSensor[] }> = [
@@ -141,9 +140,10 @@ export function outcomeOf({
       short === undefined &&
       sensors.every((one) => one.known || !DIE.includes(one.role) || one.verdict !== "no-real-change"),
     minutesNeeded,
+    short: short ?? null,
   };
-  if (!comparison.comparable) return { ...outcome, verdict: "not-comparable", headline: "", tells: [] };
-  return { ...outcome, verdict: verdictOf(outcome), ...headlineOf(outcome, first, short) };
+  if (!comparison.comparable) return { ...outcome, verdict: "not-comparable", tells: [] };
+  return { ...outcome, verdict: verdictOf(outcome), tells: tellsOf(outcome, first) };
 }
 
 /** Standard deviations to either side that hold so large a share. */
@@ -154,7 +154,7 @@ function jointStretch(claims: number): number {
   return claims < 2 ? 1 : sidesOf(0.95 ** (1 / claims)) / sidesOf(0.95);
 }
 
-type Told = Omit<Outcome, "verdict" | "headline" | "tells">;
+type Told = Omit<Outcome, "verdict" | "tells">;
 
 function verdictOf({ sensors, gap, fanSlowerPct }: Told): Outcome["verdict"] {
   if (sensors.some((one) => one.overLimit)) return "over-limit";
@@ -164,63 +164,23 @@ function verdictOf({ sensors, gap, fanSlowerPct }: Told): Outcome["verdict"] {
   return isBetter ? "better" : "no-real-change";
 }
 
-const SHORT = {
-  before: "The run before the work was too short to tell",
-  after: "The run after the work was too short to tell",
-  both: "Both runs were too short to tell",
-} as const;
-
-function headlineOf(
-  told: Told,
-  complained: readonly CardSensor[],
-  short: OutcomeInput["short"],
-): Pick<Outcome, "headline" | "tells"> {
-  const { sensors, gap, fanSlowerPct, warmestRoomC, known, minutesNeeded } = told;
+/** What there is to tell, in its order. */
+function tellsOf({ sensors, gap, fanSlowerPct }: Told, complained: readonly CardSensor[]): Outcome["tells"] {
   const edge = sensors.find((one) => one.role === "edge");
-  const parts = sensors.flatMap((one): Array<{ of: Outcome["tells"][number]; text: string }> => {
-    const isAsked = complained.includes(one.role);
-    // The die speaks for its hotspot while both went the same way.
-    if (one.role === "hotspot" && !isAsked && !one.overLimit && edge?.verdict === one.verdict) return [];
-    const text = sensorWords(one, warmestRoomC, isAsked);
-    return text ? [{ of: one.role, text }] : [];
-  });
-  if (gap?.verdict === "larger")
-    parts.push({
-      of: "gap",
-      text: `Hotspot gap ${gap.changeK.toFixed(1)} ± ${width(gap.u95K)} K larger: contact is uneven`,
-    });
-  if (fanSlowerPct !== null) parts.push({ of: "fan", text: `Fan turns ${fanSlowerPct} % slower at the same setting` });
+  const tells: Outcome["tells"] = sensors
+    .filter(({ role, verdict, overLimit }) => {
+      const isAsked = complained.includes(role);
+      // The die speaks for its hotspot while both went the same way.
+      if (role === "hotspot" && !isAsked && !overLimit && edge?.verdict === verdict) return false;
+      return isAsked || overLimit || verdict !== "no-real-change";
+    })
+    .map(({ role }) => role);
+  if (gap?.verdict === "larger") tells.push("gap");
+  if (fanSlowerPct !== null) tells.push("fan");
   // Where the answer is about something else, the die is told too.
-  if (parts.length > 0 && edge && !parts.some((part) => part.of === "edge"))
-    parts.push({ of: "edge", text: edge.known ? "Die: no real change" : "Die: not known yet" });
-  const waiting = `${short ? SHORT[short] : "Not known yet"}: ${minutesNeeded ? `run the load ${minutesNeeded} more ${minutesNeeded === 1 ? "minute" : "minutes"}` : "run the load for longer"}`;
-  const words = parts.map(({ text }) => text).join(". ");
-  return {
-    headline: (known ? words : `${waiting}${words && `. So far: ${words}`}`) || "No real change",
-    tells: parts.map((part) => part.of),
-  };
+  if (tells.length > 0 && edge && !tells.includes("edge")) tells.push("edge");
+  return tells;
 }
-
-function sensorWords(
-  { role, changeK, u95K, verdict, known, limitC, beforeC, overLimit }: SensorOutcome,
-  roomC: number,
-  isAsked: boolean,
-): string {
-  const name = NAMES[role];
-  const limit =
-    overLimit && limitC !== null ? `over its limit of ${limitC} °C in a room of ${Math.round(roomC)} °C` : "";
-  const still = limitC !== null && beforeC > limitC ? "still " : "";
-  if (verdict !== "no-real-change") {
-    const change = `${name} ${Math.abs(changeK).toFixed(1)} ± ${width(u95K)} K ${verdict}`;
-    if (!limit) return change;
-    return verdict === "hotter" ? `${change} and ${still}${limit}` : `${change}, but still ${limit}`;
-  }
-  if (limit) return `${name} ${still}${limit}`;
-  return isAsked ? `${name}: ${known ? "no real change" : "not known yet"}` : "";
-}
-
-/** A width is never told as none. */
-const width = (u95K: number): string => Math.max(0.1, u95K).toFixed(1);
 
 /** Whether it may be handed over without a word: not where something got worse or stays over its limit. */
 export const needsReason = ({ verdict }: Outcome): boolean =>

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { headlineOf } from "../outcome/index.ts";
 import { compareAttempt, comparePairs, leadingPair, mountAgain } from "./index.ts";
 import { run, temperature } from "./tests/made-run.ts";
 
@@ -55,7 +56,7 @@ describe("always an answer or a reason", () => {
     expect(pair?.comparison.differences.find(({ what }) => what === "fan")).toMatchObject({ handled: "corrected" });
     // At the slower fan of before it would be warmer than it was measured.
     expect(pair?.outcome.sensors[0]?.changeK).toBeGreaterThan(-4);
-    expect(pair?.outcome.headline).not.toBe("");
+    expect(pair && headlineOf(pair.outcome)).not.toBe("");
   });
 
   it("a run of something else is not taken into the mean", () => {
@@ -81,10 +82,10 @@ describe("always an answer or a reason", () => {
       },
     };
     const [pair] = comparePairs([whole, cut], CONTEXT);
-    expect(pair?.outcome.headline).toMatch(
+    expect(pair && headlineOf(pair.outcome)).toMatch(
       /^The run after the work was too short to tell: run the load 7 more minutes/,
     );
-    expect(pair?.outcome.headline).not.toMatch(/Memory/);
+    expect(pair && headlineOf(pair.outcome)).not.toMatch(/Memory/);
     expect(mountAgain(pair?.outcome)).toBeUndefined();
   });
 

@@ -140,7 +140,7 @@ describe("what hinders more than the next step", () => {
       gap: null,
       fanSlowerPct: null,
       warmestRoomC: 30,
-      headline: "",
+      short: null,
       known: true,
       minutesNeeded: null,
       tells: [],

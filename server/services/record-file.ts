@@ -1,6 +1,7 @@
 import { eq } from "drizzle-orm";
 import { LOOK_OVER_ITEMS, type NextView, type RecordFile, ranAt, type ServiceView, type Use } from "#contract";
 import { handSummary } from "#core/handwork/index.ts";
+import { headlineOf } from "#core/outcome/index.ts";
 import { services } from "../db/schema.ts";
 import { readCard } from "./cards.ts";
 import { type Context, notFound } from "./context.ts";
@@ -87,7 +88,7 @@ function resultsOf({ comparisons, runs }: ServiceView): RecordFile["results"] {
       afterRun: nameOf(afterId),
       beforeAt: atOf(beforeId),
       afterAt: atOf(afterId),
-      headline: outcome.headline,
+      headline: headlineOf(outcome),
       roomC: both("ambient"),
       fanRpm: both("fan"),
       powerW: both("power"),

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Run, ServiceView } from "#contract";
+import { headlineOf } from "#core/outcome/index.ts";
 import { dropRun, openTestServer, RUN, type TestServer, takeIn } from "./server.ts";
 
 const BAD = { faults: { heldOffMm: 0.25 } };
@@ -32,7 +33,7 @@ describe("attempts", () => {
       [1, ""],
       [2, "thinner pads on the memory"],
     ]);
-    expect(better.attempts[0]?.comparisons[0]?.outcome.headline).toMatch(/hotter/);
+    expect(headlineOf(better.attempts[0]!.comparisons[0]!.outcome)).toMatch(/hotter/);
     const closed = await server.ask("PUT", `/api/services/${card.serviceId}/closed`, { closed: true });
     expect(closed.status).toBe(200);
   });

@@ -1,3 +1,4 @@
+import { headlineOf } from "../../outcome/index.ts";
 import { leadingPair, type ServiceFacts, type StationRule, signed } from "../../service/index.ts";
 
 const WORDS = { better: "cooler", "no-real-change": "no real change", worse: "hotter" } as const;
@@ -6,14 +7,14 @@ const WORDS = { better: "cooler", "no-real-change": "no real change", worse: "ho
 function outcomeFigure({ pairs }: ServiceFacts): string {
   const lead = leadingPair(pairs);
   if (!lead) return "";
-  const { verdict, sensors, headline, tells, known } = lead.outcome;
+  const { verdict, sensors, tells, known } = lead.outcome;
   if (verdict === "not-comparable") return "can't be compared";
-  if (!known) return headline;
+  if (!known) return headlineOf(lead.outcome);
   const die = sensors.find((one) => one.role === "edge") ?? sensors.find((one) => one.role === "hotspot");
   const isMore = tells.some((of) => of !== die?.role) || verdict === "mixed" || verdict === "over-limit";
   return die && !isMore
     ? `${signed(die.changeK)} ± ${Math.max(0.1, die.u95K).toFixed(1)} K: ${WORDS[verdict]}`
-    : headline;
+    : headlineOf(lead.outcome);
 }
 
 export const proveRule: StationRule<null> = {

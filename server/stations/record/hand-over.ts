@@ -1,5 +1,5 @@
 import { Problem } from "#core";
-import { needsReason } from "#core/outcome/index.ts";
+import { headlineOf, needsReason } from "#core/outcome/index.ts";
 import { leadingPair } from "#core/service/index.ts";
 import { type Context, changeService, record } from "../../services/context.ts";
 import { loadFacts } from "../../services/facts.ts";
@@ -27,7 +27,7 @@ export async function setClosed(
     if (isBad && reason.length < FEWEST_CHARS)
       throw new Problem({
         code: "needs-reason",
-        what: `This can't be handed over without a word: ${lead.outcome.headline}.`,
+        what: `This can't be handed over without a word: ${headlineOf(lead.outcome)}.`,
         remedy: "Mount it again and run it, or say in a few words why it goes out like this.",
       });
     await changeService(tx, serviceId, ({ closedAt }) => {

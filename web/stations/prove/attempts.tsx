@@ -1,5 +1,6 @@
 import { useState } from "react";
-import type { Attempt } from "#contract";
+import type { Attempt, PairedComparison } from "#contract";
+import { headlineOf } from "#core/outcome/index.ts";
 import { leadingPair } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { Button, LinkButton } from "../../ui/button.tsx";
@@ -57,6 +58,8 @@ export function MountAgain({ cardId, serviceId, what }: { cardId: string; servic
 }
 
 /** What each attempt changed and what it gave; the one that is compared is marked. */
+const wordsOf = (lead: PairedComparison | undefined): string => (lead ? headlineOf(lead.outcome) : "");
+
 export function Attempts({ attempts, compared }: { attempts: readonly Attempt[]; compared: number }) {
   if (attempts.length < 2) return null;
   return (
@@ -72,7 +75,7 @@ export function Attempts({ attempts, compared }: { attempts: readonly Attempt[];
               {number === 1 ? "The work itself" : changed || "What was changed was not noted"}
               {startedAt ? `, ${dateTime(startedAt)}` : ""}
             </p>
-            <p>{leadingPair(comparisons)?.outcome.headline || "No run that counts yet"}</p>
+            <p>{wordsOf(leadingPair(comparisons)) || "No run that counts yet"}</p>
           </li>
         ))}
       </ol>

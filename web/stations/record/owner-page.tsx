@@ -12,7 +12,7 @@ import {
   urlOf,
 } from "#contract";
 import type { HandSummary } from "#core/handwork/index.ts";
-import type { Outcome } from "#core/outcome/index.ts";
+import { headlineOf, type Outcome } from "#core/outcome/index.ts";
 import { padsThatWentIn } from "#core/padplan/index.ts";
 import { meaningOf } from "#core/quote/index.ts";
 import { leadingPair } from "#core/service/index.ts";
@@ -324,7 +324,8 @@ const attemptWords =
   (all: ServiceView["attempts"]) =>
   ({ number, changed }: ServiceView["attempts"][number]): string => {
     const before = all.find((one) => one.number === number - 1);
-    const why = before && leadingPair(before.comparisons)?.outcome.headline;
+    const lead = before && leadingPair(before.comparisons);
+    const why = lead && headlineOf(lead.outcome);
     return `${why ? `the one before came to “${inOwnersWords(why)}”; ` : ""}${changed || "mounted again"}`;
   };
 

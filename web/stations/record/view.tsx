@@ -2,7 +2,7 @@ import { FileJson, FileText, Printer, QrCode } from "lucide-react";
 import { startTransition, useEffect, useRef, useState } from "react";
 import { API, urlOf } from "#contract";
 import { handSummary } from "#core/handwork/index.ts";
-import { needsReason } from "#core/outcome/index.ts";
+import { headlineOf, needsReason } from "#core/outcome/index.ts";
 import { leadingPair, mountAgain } from "#core/service/index.ts";
 import { api } from "../../app/api.ts";
 import { withUndo } from "../../app/with-undo.ts";
@@ -103,7 +103,7 @@ export function RecordStation({ cardId, service }: StationProps) {
       </div>
       {asksWhy && (
         <div className="no-print space-y-3">
-          <Note kind="caution" title={mountAgain(judged.outcome) ?? judged.outcome.headline}>
+          <Note kind="caution" title={mountAgain(judged.outcome) ?? headlineOf(judged.outcome)}>
             It can go out like this with a reason that stays with the service.
           </Note>
           <TextField

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { CAUSES, type Cause } from "../diagnose/index.ts";
 import { type AdviceInput, advise, EFFORT, expectedGain } from "./index.ts";
 
 /** Each rule just before and just after it speaks, and what it says. Thresholds are common practice of the trade, with no source. */
@@ -19,7 +20,7 @@ const CALM: AdviceInput = {
 };
 const reasonOf = (rule: string, more: Partial<AdviceInput>) =>
   advise({ ...CALM, ...more }).reasons.find((reason) => reason.rule === rule);
-const causes = (cause: string, probability: number) => [
+const causes = (cause: Cause, probability: number): AdviceInput["causes"] => [
   { cause, probability },
   { cause: "healthy", probability: 1 - probability },
 ];
@@ -52,6 +53,14 @@ describe("a cause", () => {
         source: "diagnosis of the baseline run",
       });
     }
+  });
+});
+
+describe("every cause", () => {
+  it.each(CAUSES)("%s that is certain is said to speak for something", (cause) => {
+    const said = advise({ ...CALM, causes: [{ cause, probability: 1 }] }).reasons;
+    expect(said.filter(({ source }) => source === "diagnosis of the baseline run").length).toBeGreaterThan(0);
+    expect(said.some(({ rule }) => rule === "nothing")).toBe(cause === "healthy");
   });
 });
 

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import type { Cause } from "../diagnose/index.ts";
 import { type AdviceInput, advise, expectedGain } from "./index.ts";
 
 const healthy: AdviceInput = {
@@ -12,7 +13,7 @@ const healthy: AdviceInput = {
   useKind: "office",
   warranty: "out of warranty",
 };
-const likely = (cause: string): Pick<AdviceInput, "causes"> => ({ causes: [{ cause, probability: 0.8 }] });
+const likely = (cause: Cause): Pick<AdviceInput, "causes"> => ({ causes: [{ cause, probability: 0.8 }] });
 
 /** Each line is a rule of the trade in words: common practice, no published source. */
 describe("open it or leave it", () => {

@@ -1,3 +1,4 @@
+import type { Cause } from "../diagnose/index.ts";
 import { EFFORT } from "./materials.ts";
 import type { Reason, Rule, Work } from "./terms.ts";
 
@@ -10,11 +11,27 @@ const kelvin = (value: number): string => `${value.toFixed(1)} K`;
 const LIKELY = 0.5;
 /** Buying pads for a cooler that is held off needs more than that. */
 const SURE = 0.75;
-const cause = (id: string, names: readonly string[], speaksFor: Work, text: string, from = LIKELY): Rule => ({
+
+type CauseRule = "room" | "fan" | "pads" | "held" | "paste" | "dust" | "nothing";
+/** The rules that answer each cause; one that nobody answers does not compile. */
+const ANSWERS: Record<Cause, readonly [CauseRule, ...CauseRule[]]> = {
+  healthy: ["nothing"],
+  "dry-paste": ["paste"],
+  "dust-or-airflow": ["dust"],
+  "memory-pads": ["pads"],
+  "vrm-pads": ["pads"],
+  "cooler-held-off": ["held", "paste"],
+  "fan-fault": ["fan"],
+  "hot-room": ["room"],
+};
+
+const cause = (id: CauseRule, speaksFor: Work, text: string, from = LIKELY): Rule => ({
   id,
   source: "diagnosis of the baseline run",
   says({ causes }) {
-    const share = causes.filter((one) => names.includes(one.cause)).reduce((sum, one) => sum + one.probability, 0);
+    const share = causes
+      .filter((one) => ANSWERS[one.cause].includes(id))
+      .reduce((sum, one) => sum + one.probability, 0);
     return share >= from ? { speaksFor, decides: true, text, figure: percent(share) } : null;
   },
 });
@@ -41,8 +58,8 @@ export const RULES: readonly Rule[] = [
       };
     },
   },
-  cause("room", ["hot-room"], "leave", "The room is hot, the card’s rises are in order: cool the room, not the card."),
-  cause("fan", ["fan-fault"], "fans", "A fan is weak or dead: mend it before anything else is judged."),
+  cause("room", "leave", "The room is hot, the card’s rises are in order: cool the room, not the card."),
+  cause("fan", "fans", "A fan is weak or dead: mend it before anything else is judged."),
   {
     id: "worth",
     source: TRADE,
@@ -57,31 +74,14 @@ export const RULES: readonly Rule[] = [
       };
     },
   },
-  cause(
-    "pads",
-    ["memory-pads", "vrm-pads"],
-    "pads",
-    "Memory or VRM has lost its contact: pads missing, thin or too small.",
-  ),
-  cause(
-    "held",
-    ["cooler-held-off"],
-    "pads",
-    "The cooler does not sit on the die: pads too thick, or mounted askew.",
-    SURE,
-  ),
+  cause("pads", "pads", "Memory or VRM has lost its contact: pads missing, thin or too small."),
+  cause("held", "pads", "The cooler does not sit on the die: pads too thick, or mounted askew.", SURE),
   cause(
     "paste",
-    ["dry-paste", "cooler-held-off"],
     "repaste",
     "Die and cold plate have lost contact: compound dried or pumped out, or a cooler held off. Look at the pads once it is open.",
   ),
-  cause(
-    "dust",
-    ["dust-or-airflow"],
-    "clean",
-    "Fins and fans carry less heat away than they should: dust or blocked air.",
-  ),
+  cause("dust", "clean", "Fins and fans carry less heat away than they should: dust or blocked air."),
   {
     id: "limit",
     source: "limits of the board model",

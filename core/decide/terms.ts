@@ -1,9 +1,10 @@
+import type { Cause } from "../diagnose/index.ts";
 export type Work = "leave" | "clean" | "repaste" | "pads" | "fans" | "premium" | "cooler" | "not-worth";
 
 export interface AdviceInput {
   /** Rise of the edge (or hotspot) at load, K; null without room air. */
   riseK: number | null;
-  causes: ReadonlyArray<{ cause: string; probability: number }>;
+  causes: ReadonlyArray<{ cause: Cause; probability: number }>;
   /** What healthy cards of this board model show in this shop; null while none is known. */
   model: { meanK: number; sdK: number; cards: number } | null;
   overLimit: ReadonlyArray<{ role: string; valueC: number; limitC: number }>;

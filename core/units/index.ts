@@ -85,6 +85,6 @@ export function unitOf(spelling: string): Unit | undefined {
   return BY_SPELLING.get(plain);
 }
 
-export { parseAmount, parseLengthMm } from "./length.ts";
+export { amountIn, parseAmount, parseLengthMm } from "./length.ts";
 export { asTyped, type NumberRead, readNumber } from "./number.ts";
 export { isWhole, readQuantity, symbolOf, TYPED_UNITS, type TypedUnit } from "./quantity.ts";

@@ -44,9 +44,16 @@ export function parseAmount(text: string, unit: string, densityGPerMl: number | 
   const [, number = "", typed = ""] = /^\s*(\d[\d.,'’ ]{0,40}?)\s*([a-z]+3?)?\s*$/i.exec(text) ?? [];
   const read = readNumber(number);
   if (!read || "either" in read) return undefined;
-  const { value } = read;
-  if (typed === "" || typed.toLowerCase() === unit) return value;
-  const [base, scale] = SCALE[typed.toLowerCase()] ?? [];
+  return amountIn(read.value, typed.toLowerCase() || unit, unit, densityGPerMl);
+}
+
+/**
+ * An amount in another unit of mass or volume; the two change into each other where the density is known.
+ * @returns undefined when there is no such unit, or the density is needed and not known
+ */
+export function amountIn(value: number, from: string, unit: string, densityGPerMl: number | null): number | undefined {
+  if (from === unit) return value;
+  const [base, scale] = SCALE[from] ?? [];
   if (!base || scale === undefined) return undefined;
   if (base === unit) return value * scale;
   if (densityGPerMl === null) return undefined;

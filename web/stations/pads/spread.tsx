@@ -1,7 +1,7 @@
 import { toast } from "sonner";
 import { STOCK_UNIT, type Stores } from "#contract";
 import type { SpreadAmount } from "#core/padplan/index.ts";
-import { parseAmount } from "#core/units/index.ts";
+import { amountIn } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -29,7 +29,7 @@ function SpreadRow({ amount, stores, serviceId }: { amount: SpreadAmount; stores
   const material = stores.materials.find((one) => one.id === amount.materialId);
   if (!material) return null;
   const unit = STOCK_UNIT[material.kind];
-  const wanted = parseAmount(`${amount.volumeMl.toFixed(2)} ml`, unit, material.densityGPerMl);
+  const wanted = amountIn(amount.volumeMl, "ml", unit, material.densityGPerMl);
   const ownLots = stores.lots.filter((lot) => lot.materialId === material.id && lot.amount > 0);
   const left = ownLots.reduce((sum, lot) => sum + lot.amount, 0);
   const from = ownLots.find((lot) => wanted !== undefined && lot.amount >= wanted);

@@ -229,6 +229,15 @@ test("an unmapped board in twelve actions from a slanted photo; what is proposed
       return box ? box.width / box.height : 0;
     })
     .toBeCloseTo(turned.width / turned.height, 1);
+  // Nor while it still grows or moves.
+  const placed = async () => JSON.stringify(await picture.boundingBox());
+  await expect
+    .poll(async () => {
+      const before = await placed();
+      await new Promise((resolve) => setTimeout(resolve, 400));
+      return before === (await placed());
+    })
+    .toBe(true);
   for (const { x, y } of corners) {
     const scale = ((await picture.boundingBox())?.width ?? 0) / turned.width;
     await act(picture.click({ position: { x: x * scale, y: y * scale } }));

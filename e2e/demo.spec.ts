@@ -34,7 +34,8 @@ test("the record prints on one page for the owner and one for the technician, A4
   await expect(page.getByRole("link", { name: /^(Ostrel|Quillmar)/ })).toHaveCount(0);
   await page.getByRole("link", { name: "Brevane Loch 7" }).click();
   await bench.station("Record");
-  await expect(page.getByRole("article")).toContainText("Sweep, fast");
+  await expect(page.getByRole("article").first()).toContainText("Sweep, fast");
+  await expect(page.getByRole("button", { name: "Print" })).toBeEnabled();
   for (const paper of ["A4", "Letter"]) {
     await page.getByRole("radio", { name: paper }).click();
     const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");

@@ -7,7 +7,7 @@ import type { Change, Kept } from "../../app/document.ts";
 import { Button } from "../../ui/button.tsx";
 import { ConflictDialog } from "../../ui/conflict.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
-import { figure, momentFormat } from "../../ui/format.ts";
+import { figure, momentFormat, widthOf } from "../../ui/format.ts";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { NumberField } from "../../ui/number-field.tsx";
 import { Page, Sheet, Waiting } from "../../ui/page.tsx";
@@ -141,10 +141,11 @@ function Option({
       {sum.isSensible === false && (
         <p className="font-medium text-amber">Rarely sensible: the card is worth {figure(sum.times, 2)} times that</p>
       )}
-      {gain && work !== "leave" && (
+      {gain && work !== "leave" && gain.mends === 0 && <p className="mt-2">Mends nothing of what was found</p>}
+      {gain && work !== "leave" && gain.mends > 0 && (
         <p className="mt-2">
           <strong>
-            {gain.gainK < 0.05 ? "0" : `−${figure(gain.gainK)}`} ± {figure(gain.u95K)} K
+            {gain.gainK < 0.05 ? "0" : `−${figure(gain.gainK)}`} ± {widthOf(gain.u95K)} K
           </strong>
           {db !== null && db < -0.2 && `, or ${figure(-db)} dB quieter`}
           <span className="block text-sm text-soft">mends what is wrong with {Math.round(100 * gain.mends)} %</span>

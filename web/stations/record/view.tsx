@@ -31,10 +31,10 @@ const MOST_PHOTOS = 4;
 export function RecordStation({ cardId, service }: StationProps) {
   const { data: card } = api.useCardQuery(cardId);
   const { data: settings } = api.useSettingsQuery();
-  const { data: boards } = api.useBoardsQuery();
-  const { data: steps } = api.useStepsQuery(service.id);
-  const { data: handOver } = api.useHandOverQuery(service.id);
-  const { data: next } = api.useNextQuery(service.id);
+  const { data: boards, ...ofBoards } = api.useBoardsQuery();
+  const { data: steps, ...ofSteps } = api.useStepsQuery(service.id);
+  const { data: handOver, ...ofHandOver } = api.useHandOverQuery(service.id);
+  const { data: next, ...ofNext } = api.useNextQuery(service.id);
   const [close, { isLoading }] = api.useCloseMutation();
   const [paper, setPaper] = useState<Paper>("A4");
   const [reason, setReason] = useState("");
@@ -43,6 +43,8 @@ export function RecordStation({ cardId, service }: StationProps) {
   // The owner's page is looked at first: the second is drawn when that stands.
   const [isSecond, setSecond] = useState(false);
   useEffect(() => startTransition(() => setSecond(true)), []);
+  // What is printed or saved is the whole record, not what of it has come by then.
+  const isWhole = isSecond && ![ofBoards, ofSteps, ofHandOver, ofNext].some((one) => one.isLoading);
   if (!card || !settings) return null;
   const limits = boards?.find((board) => board.id === card.boardModelId)?.limits ?? null;
   const judged = leadingPair(service.comparisons);
@@ -65,11 +67,11 @@ export function RecordStation({ cardId, service }: StationProps) {
           <Price key={service.id} id={service.id} price={service.workPrice} currency={settings.currency} />
         </div>
         <div className="flex flex-wrap gap-2">
-          <Button onClick={() => print()}>
+          <Button disabled={!isWhole} onClick={() => print()}>
             <Printer aria-hidden className="size-5" />
             Print
           </Button>
-          <Button onClick={() => void saveHtml()}>
+          <Button disabled={!isWhole} onClick={() => void saveHtml()}>
             <FileText aria-hidden className="size-5" />
             Save as HTML
           </Button>

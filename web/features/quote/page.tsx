@@ -128,6 +128,7 @@ function Option({
   const gain = brings?.[work];
   const db = gain && now ? quieterBy(now.riseK, gain.gainK, now.fanRpm) : null;
   const isChosen = accepted?.work === work;
+  const mendsPct = Math.round(100 * (gain?.mends ?? 0));
   return (
     <section
       aria-label={labelOf(work)}
@@ -141,14 +142,14 @@ function Option({
       {sum.isSensible === false && (
         <p className="font-medium text-amber">Rarely sensible: the card is worth {figure(sum.times, 2)} times that</p>
       )}
-      {gain && work !== "leave" && gain.mends === 0 && <p className="mt-2">Mends nothing of what was found</p>}
-      {gain && work !== "leave" && gain.mends > 0 && (
+      {gain && work !== "leave" && mendsPct === 0 && <p className="mt-2">Mends nothing of what was found</p>}
+      {gain && work !== "leave" && mendsPct > 0 && (
         <p className="mt-2">
           <strong>
             {gain.gainK < 0.05 ? "0" : `−${figure(gain.gainK)}`} ± {widthOf(gain.u95K)} K
           </strong>
           {db !== null && db < -0.2 && `, or ${figure(-db)} dB quieter`}
-          <span className="block text-sm text-soft">mends what is wrong with {Math.round(100 * gain.mends)} %</span>
+          <span className="block text-sm text-soft">mends what is wrong with {mendsPct} %</span>
         </p>
       )}
       <p className="mt-2 text-sm text-soft">

@@ -61,17 +61,7 @@ export const QuoteView = v.object({
   version: v.number(),
   accepted: v.nullable(QuoteAcceptedFile),
   /** What each option is expected to bring; null where no baseline tells. */
-  brings: v.nullable(
-    v.object({
-      leave: v.exactOptional(Bringing),
-      clean: v.exactOptional(Bringing),
-      repaste: v.exactOptional(Bringing),
-      pads: v.exactOptional(Bringing),
-      fans: v.exactOptional(Bringing),
-      premium: v.exactOptional(Bringing),
-      cooler: v.exactOptional(Bringing),
-    }),
-  ),
+  brings: v.nullable(v.object(v.entriesFromList(OFFERED, v.exactOptional(Bringing)))),
   /** At the fan speed of the baseline, for what a gain is worth in sound. */
   now: v.nullable(
     v.object({
@@ -79,15 +69,7 @@ export const QuoteView = v.object({
       fanRpm: v.number(),
     }),
   ),
-  efforts: v.object({
-    leave: Effort,
-    clean: Effort,
-    repaste: Effort,
-    pads: Effort,
-    fans: Effort,
-    premium: Effort,
-    cooler: Effort,
-  }),
+  efforts: v.object(v.entriesFromList(OFFERED, Effort)),
   worthUnits: v.nullable(v.number()),
   holder: v.picklist(["owner", "stock"]),
   ownerName: v.string(),

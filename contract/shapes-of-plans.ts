@@ -39,16 +39,7 @@ export const Advice = v.object({
   reasons: v.array(Reason),
   expected: ExpectedGain,
   effort: Effort,
-  efforts: v.object({
-    leave: Effort,
-    clean: Effort,
-    repaste: Effort,
-    pads: Effort,
-    fans: Effort,
-    premium: Effort,
-    cooler: Effort,
-    "not-worth": Effort,
-  }),
+  efforts: v.object(v.entriesFromList(CHOICE_IDS, Effort)),
 });
 const Wear = v.object({
   lifeCycles: v.number(),

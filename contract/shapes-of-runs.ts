@@ -1,6 +1,6 @@
 import * as v from "valibot";
 import { CAUSES } from "#core/diagnose/index.ts";
-import { CARD_SENSORS, ROLES, TEMPERATURE_ROLES } from "#core/runfile/index.ts";
+import { CARD_SENSORS, LEVEL_ROLES, ROLES, TEMPERATURE_ROLES } from "#core/runfile/index.ts";
 import { VERDICTS } from "./choices.ts";
 
 export const Clock = v.object({
@@ -67,23 +67,8 @@ const LevelFigures = v.object({
   u95: v.nullable(v.number()),
 });
 const RoleFigures = v.object({
-  edge: v.exactOptional(TemperatureFigures),
-  hotspot: v.exactOptional(TemperatureFigures),
-  memory: v.exactOptional(TemperatureFigures),
-  vrm: v.exactOptional(TemperatureFigures),
-  coolant: v.exactOptional(TemperatureFigures),
-  ambient: v.exactOptional(TemperatureFigures),
-  probe: v.exactOptional(TemperatureFigures),
-  fanRpm: v.exactOptional(LevelFigures),
-  fanPct: v.exactOptional(LevelFigures),
-  power: v.exactOptional(LevelFigures),
-  powerLimit: v.exactOptional(LevelFigures),
-  coreClock: v.exactOptional(LevelFigures),
-  memoryClock: v.exactOptional(LevelFigures),
-  load: v.exactOptional(LevelFigures),
-  voltage: v.exactOptional(LevelFigures),
-  sound: v.exactOptional(LevelFigures),
-  frameRate: v.exactOptional(LevelFigures),
+  ...v.entriesFromList(TEMPERATURE_ROLES, v.exactOptional(TemperatureFigures)),
+  ...v.entriesFromList(LEVEL_ROLES, v.exactOptional(LevelFigures)),
 });
 const Throttling = v.object({
   detected: v.boolean(),
@@ -248,29 +233,13 @@ const Comparison = v.object({
   comparable: v.boolean(),
   reason: v.nullable(v.string()),
   differences: v.array(Difference),
-  roles: v.object({
-    edge: v.exactOptional(RoleComparison),
-    hotspot: v.exactOptional(RoleComparison),
-    memory: v.exactOptional(RoleComparison),
-    vrm: v.exactOptional(RoleComparison),
-    coolant: v.exactOptional(RoleComparison),
-    ambient: v.exactOptional(RoleComparison),
-    probe: v.exactOptional(RoleComparison),
-  }),
+  roles: v.object(v.entriesFromList(TEMPERATURE_ROLES, v.exactOptional(RoleComparison))),
   atEqualConditions: v.nullable(
     v.object({
       powerW: v.nullable(v.number()),
       fanRpm: v.nullable(v.number()),
       ambientC: v.number(),
-      roles: v.object({
-        edge: v.exactOptional(EqualComparison),
-        hotspot: v.exactOptional(EqualComparison),
-        memory: v.exactOptional(EqualComparison),
-        vrm: v.exactOptional(EqualComparison),
-        coolant: v.exactOptional(EqualComparison),
-        ambient: v.exactOptional(EqualComparison),
-        probe: v.exactOptional(EqualComparison),
-      }),
+      roles: v.object(v.entriesFromList(TEMPERATURE_ROLES, v.exactOptional(EqualComparison))),
     }),
   ),
   hotspotGap: v.nullable(

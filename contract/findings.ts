@@ -232,19 +232,7 @@ export const FindingsView = v.object({
   /** All that count, of which `lines` are the newest. */
   services: v.number(),
   paper: v.number(),
-  leftOut: v.array(
-    v.object({
-      id: v.string(),
-      /** Null for a result from paper. */
-      cardId: v.nullable(v.string()),
-      name: v.string(),
-      serial: v.string(),
-      at: v.string(),
-      changeK: v.number(),
-      u95K: v.number(),
-      reason: v.string(),
-    }),
-  ),
+  leftOut: v.array(v.object({ ...ResultLine.entries, reason: v.string() })),
 });
 export type FindingsView = v.InferOutput<typeof FindingsView>;
 

@@ -116,29 +116,7 @@ export const Analysis = v.object({
     byHand: v.boolean(),
   }),
   roles: RoleFigures,
-  probes: v.array(
-    v.object({
-      header: v.string(),
-      meanC: v.nullable(v.number()),
-      u95K: v.nullable(v.number()),
-      maxC: v.nullable(v.number()),
-      riseK: v.nullable(v.number()),
-      riseU95K: v.nullable(v.number()),
-      thetaKPerW: v.nullable(v.number()),
-      finalC: v.nullable(v.number()),
-      finalU95K: v.nullable(v.number()),
-      budget: v.nullable(
-        v.object({
-          samples: v.number(),
-          sd: v.number(),
-          effective: v.number(),
-          scatter: v.number(),
-          resolution: v.number(),
-        }),
-      ),
-      timeConstantsS: v.array(v.number()),
-    }),
-  ),
+  probes: v.array(v.object({ header: v.string(), ...TemperatureFigures.entries })),
   hotspotGapK: v.nullable(
     v.object({
       mean: v.number(),

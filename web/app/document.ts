@@ -1,7 +1,6 @@
 import { useCallback, useState } from "react";
 import { api } from "./api.ts";
 import type { Fault } from "./fault.ts";
-import { mergeChanges } from "./merge.ts";
 import { changed, keyOf, type OutboxKind, opened, outboxKind, type Sent, sentAnswer } from "./outbox.ts";
 import { type AppStore, useAppStore } from "./store.ts";
 import { useOutbox } from "./use-outbox.ts";
@@ -62,9 +61,6 @@ export function documentKind<V extends object, View>({
   outboxKind(kind);
   return kind;
 }
-
-/** Field by field: theirs with what was changed here. */
-export const fieldByField = mergeChanges;
 
 /** A change, or how it follows from what the document is by then. */
 export type Change<V> = Partial<V> | ((now: V) => Partial<V>);

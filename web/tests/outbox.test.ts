@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { fieldByField } from "../app/document.ts";
 import type { Fault } from "../app/fault.ts";
+import { mergeChanges } from "../app/merge.ts";
 import { adopted, changed, type Outgoing, opened, outbox, outboxKind, takenOver, withdrawn } from "../app/outbox.ts";
 import { makeStore } from "../app/store.ts";
 import { newestOnly } from "../workers/newest-only.ts";
@@ -36,7 +36,7 @@ outboxKind<Record<string, number>>({
   name: "merged",
   afterMs: 0,
   send: (_id, one) => new Promise((answer) => sent.push({ ...one, answer })),
-  merge: fieldByField,
+  merge: mergeChanges,
   newest: () => Promise.resolve(theirs as { version: number; value: Record<string, number> } | undefined),
 });
 

@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { type DayTerms, type DayView, NO_TERMS } from "#contract";
 import { api } from "../../app/api.ts";
-import { type Change, changeDocument, documentKind, fieldByField } from "../../app/document.ts";
+import { type Change, changeDocument, documentKind } from "../../app/document.ts";
 import type { Fault } from "../../app/fault.ts";
-import { dropped, keyOf, type Outbox, type Outgoing } from "../../app/outbox.ts";
+import { mergeChanges } from "../../app/merge.ts";
+import { dropped, keyOf, type Outbox, type Outgoing, opened } from "../../app/outbox.ts";
 import { useAppSelector, useAppStore } from "../../app/store.ts";
 
 const LOOK_MS = { planning: 500, quiet: 10_000 };
@@ -45,7 +46,7 @@ const TERMS = documentKind<DayTerms, DayView>({
     }
     return made;
   },
-  merge: fieldByField,
+  merge: mergeChanges,
 });
 
 /** A change of a card's terms, from what they are by then. */
@@ -54,6 +55,10 @@ export type TermsChange = Change<DayTerms>;
 /** Keeps what is promised of cards: shown at once, one change after the other. */
 export function useTerms(): { keep: (serviceId: string, change: TermsChange) => void; fault: Fault | null } {
   const store = useAppStore();
+  // What a page before this one had not saved goes out from here.
+  useEffect(() => {
+    for (const [key, { version }] of ofTerms(store.getState().outbox)) store.dispatch(opened({ key, version }));
+  }, [store]);
   const fault = useAppSelector(({ outbox }) => ofTerms(outbox).find(([, held]) => held.fault)?.[1].fault ?? null);
   const keep = (serviceId: string, change: TermsChange): void => {
     const key = keyOf(TERMS, serviceId);

@@ -5,7 +5,8 @@ import { INTERFACES, type NextServiceInput, type NextView } from "#contract";
 import type { ProblemDetail } from "#core";
 import { asTyped } from "#core/units/index.ts";
 import { api } from "../../app/api.ts";
-import { documentKind, fieldByField, useDocument } from "../../app/document.ts";
+import { documentKind, useDocument } from "../../app/document.ts";
+import { mergeChanges } from "../../app/merge.ts";
 import { Button } from "../../ui/button.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
@@ -26,7 +27,7 @@ const NEXT = documentKind<NextServiceInput, NextView>({
   of,
   send: (serviceId, { value, version, changes }, dispatch) =>
     dispatch(api.endpoints.changeNext.initiate({ serviceId, body: { ...value, version, changes } }, { track: false })),
-  merge: fieldByField,
+  merge: mergeChanges,
 });
 
 /** When the card is due again, from its use and what this shop has seen of such layers. */

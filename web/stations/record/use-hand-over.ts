@@ -1,6 +1,7 @@
 import type { HandOverInput, HandOverView } from "#contract";
 import { api } from "../../app/api.ts";
-import { documentKind, fieldByField } from "../../app/document.ts";
+import { documentKind } from "../../app/document.ts";
+import { mergeChanges } from "../../app/merge.ts";
 
 export const ofHandOver = ({ version, ...value }: HandOverView) => ({ version, value });
 
@@ -28,7 +29,7 @@ export const HAND_OVER = documentKind<HandOverInput, HandOverView>({
       api.endpoints.changeHandOver.initiate({ serviceId, body: { ...value, version, changes } }, { track: false }),
     ),
   merge: (base, mine, theirs) => ({
-    ...fieldByField(base, mine, theirs),
+    ...mergeChanges(base, mine, theirs),
     leaves: mergeLeaves(base.leaves, mine.leaves, theirs.leaves),
   }),
 });

@@ -278,6 +278,8 @@ export const PadJob = v.object({
   boardModelId: v.nullable(v.string()),
   boardName: v.string(),
   map: v.nullable(BoardMapFile),
+  /** Under which the map is kept; 0 where there is none. */
+  mapVersion: v.number(),
   /** Own readings and those of earlier cards of the model; `card` is the service they were taken in. */
   readings: v.array(KeptGapReading),
   /** Cards of this model that were measured before. */

@@ -1,4 +1,4 @@
-import { expect, type Page, type Request, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { type Card, EMPTY_CARD, EMPTY_MATERIAL, type PadJob, type Stores } from "#contract";
 import { addScrew, type BoardMap, EMPTY_MAP, makeRow, mirrorCopy, PACKAGES, stampPart } from "#core/boardmap/index.ts";
 import { App, Bench } from "./support/app.ts";
@@ -7,7 +7,7 @@ import { App, Bench } from "./support/app.ts";
 let app: App;
 let card: Card;
 test.beforeAll(async () => {
-  app = await new App().start();
+  app = await new App({ between: true }).start();
   card = await ask<Card>("POST", "/api/cards", {
     ...EMPTY_CARD,
     maker: "Ostrel",
@@ -26,10 +26,13 @@ test.beforeAll(async () => {
     })),
   });
 });
+test.afterEach(() => {
+  app.network = undefined;
+});
 test.afterAll(() => app.close());
 
 async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const answer = await fetch(app.url(path), {
+  const answer = await fetch(app.ownUrl(path), {
     method,
     headers: { "Content-Type": "application/json" },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
@@ -129,17 +132,24 @@ test("a reading below nothing, a place not on the map and a word for a number ar
   expect(await readingsNow()).toBe(4);
   // A caliper types faster than the server answers.
   let network: "slow" | "away" | "answer lost" | "held" = "slow";
-  let held: Request | undefined;
-  await page.route(/\/gaps$/, async (route) => {
-    if (network === "held") {
-      held = route.request();
-      return;
-    }
-    await new Promise((resolve) => setTimeout(resolve, 500));
-    if (network === "slow") return route.continue();
-    if (network === "answer lost") await route.fetch();
-    return route.abort();
-  });
+  let release: (() => void) | undefined;
+  let late: Promise<number> | undefined;
+  app.network = (_, path, reach) => {
+    if (!path.endsWith("/gaps")) return undefined;
+    const now = network;
+    return (async () => {
+      if (now === "held") {
+        late ??= new Promise<void>((resolve) => {
+          release = resolve;
+        }).then(reach);
+        await late;
+        return false;
+      }
+      await new Promise((resolve) => setTimeout(resolve, 500));
+      if (now === "answer lost") await reach();
+      return now === "slow";
+    })();
+  };
   await reading.fill("");
   for (const text of ["1.05", "1.07"]) {
     await page.keyboard.type(text);
@@ -173,19 +183,15 @@ test("a reading below nothing, a place not on the map and a word for a number ar
   await page.keyboard.type("1.13");
   await page.keyboard.press("Enter");
   await expect(reading).toHaveValue("");
-  await expect.poll(() => held !== undefined).toBe(true);
+  await expect.poll(() => release !== undefined).toBe(true);
   network = "slow";
   await page.reload();
   await expect(reading).toHaveValue("1.13");
   await page.keyboard.press("Enter");
   await expect.poll(readingsNow).toBe(10);
   await expect(page.getByText(/Typed and not kept yet/)).toHaveCount(0);
-  const late = await page.request.fetch(held!.url(), {
-    method: "POST",
-    headers: held!.headers(),
-    data: held!.postData(),
-  });
-  expect(late.status()).toBe(201);
+  release?.();
+  expect(await late).toBe(201);
   expect(await readingsNow()).toBe(10);
   // The map loses M4: its reading counts for nothing, is told and kept.
   await keepMap({ ...MAP, parts: MAP.parts.filter((part) => part.id !== "M4") });
@@ -227,18 +233,19 @@ test("empty stores, a gap no stock can fill, a pad without a curve: each says wh
 
 test("a change that is saved, its answer lost, is not taken for another window's", async ({ page }) => {
   let lost = 0;
-  let losing = false;
-  const lose = async (address: RegExp): Promise<void> => {
-    losing = true;
-    await page.route(address, async (route) => {
-      if (!losing || route.request().method() !== "PUT") return route.continue();
-      losing = false;
-      await route.fetch();
+  let losing: RegExp | undefined;
+  let away: RegExp | undefined;
+  app.network = (method, path, reach) => {
+    if (away?.test(path)) return Promise.resolve(false);
+    if (method !== "PUT" || !losing?.test(path)) return undefined;
+    losing = undefined;
+    return (async () => {
+      await reach();
       lost++;
       // Nobody waits for it any more: the page is loaded anew, or the network is gone.
       await new Promise((resolve) => setTimeout(resolve, 700));
-      await route.abort().catch(() => undefined);
-    });
+      return false;
+    })();
   };
   const nothingAsked = async (): Promise<void> => {
     await expect(page.getByText(/was changed in another window/)).toHaveCount(0);
@@ -248,7 +255,7 @@ test("a change that is saved, its answer lost, is not taken for another window's
   await open(page, "choose");
   const face = page.getByLabel("Cooler face (°C)");
   await expect(page.getByText(/The die (seats|does not seat)/)).toBeVisible();
-  await lose(/\/pads$/);
+  losing = /\/pads$/;
   await face.fill("51");
   await page.keyboard.press("Enter");
   await expect.poll(() => lost).toBe(1);
@@ -265,7 +272,7 @@ test("a change that is saved, its answer lost, is not taken for another window's
   // Until the map's page is there, the plan of the pads is on screen and has an M4 of its own.
   await expect(page.getByText(/4 parts · 4 screws/)).toBeVisible();
   await page.locator('[data-thing="M4"]').click();
-  await lose(/\/map$/);
+  losing = /\/map$/;
   await page.keyboard.press("Shift+ArrowUp");
   await expect.poll(() => lost).toBe(2);
   await page.keyboard.press("Shift+ArrowUp");
@@ -277,7 +284,7 @@ test("a change that is saved, its answer lost, is not taken for another window's
   // Taken back while the answer is missing: what is shown is what is kept.
   await page.reload();
   await page.locator('[data-thing="M4"]').click();
-  await lose(/\/map$/);
+  losing = /\/map$/;
   const kept = map.parts.find((one) => one.id === "M4")?.yMm;
   await page.keyboard.press("Shift+ArrowUp");
   await expect.poll(() => lost).toBe(3);
@@ -292,7 +299,7 @@ test("a change that is saved, its answer lost, is not taken for another window's
   await open(page, "choose");
   await expect(page.getByText(/The die (seats|does not seat)/)).toBeVisible();
   await page.getByLabel("Look at").selectOption("S2");
-  await lose(/\/map$/);
+  losing = /\/map$/;
   const pull = page.getByLabel(/^Pull when seated/);
   await pull.focus();
   const before = Number(await pull.inputValue());
@@ -305,15 +312,14 @@ test("a change that is saved, its answer lost, is not taken for another window's
   await expect(page.getByRole("alert")).toHaveCount(0);
 
   // The network is gone until after the page was loaded anew.
-  let away = true;
-  await page.route(/\/map$/, (route) => (away ? route.abort() : route.fallback()));
+  away = /\/map$/;
   await pull.press("ArrowRight");
   await expect(page.getByRole("alert").first()).toContainText("does not answer");
   await page.reload();
   await page.getByLabel("Look at").selectOption("S2");
   await expect(pull).toHaveValue(String(before + 5));
   expect(await keptPull()).toBe(before + 4);
-  away = false;
+  away = undefined;
   await expect.poll(keptPull).toBe(before + 5);
   await keepMap(MAP);
 });

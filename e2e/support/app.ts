@@ -9,17 +9,24 @@ import { expect, type Page } from "@playwright/test";
 import { type CardInput, EMPTY_CARD } from "#contract/index.ts";
 import { logText, MIDSIZE, type RunSpec, simulate } from "#core/virtualcard/index.ts";
 import { copyDemo } from "./fill-demo.ts";
-import { lateServer, paintLate } from "./late.ts";
+import { type Network, networkBefore, paintLate } from "./network.ts";
 
 /** `LATE=2000 npm run e2e`: every answer up to two seconds late, and what the page shows of it too. */
 const LATE_MS = Number(process.env.LATE ?? 0);
 
 export class App {
   #child: ChildProcess | undefined;
-  #late: Server | undefined;
+  #before: Server | undefined;
   #own = "";
   readonly #folder = mkdtempSync(join(tmpdir(), "algidus-e2e-"));
   address = "";
+  readonly #between: boolean;
+  /** What becomes of requests now, where the application was made `between`. */
+  network: Network | undefined;
+
+  constructor({ between = false } = {}) {
+    this.#between = between;
+  }
 
   /** Starts the server; again on the same port after `stop`. The demo is the one that was filled for all of them. */
   async start(command: "serve" | "demo" = "serve", more: Record<string, string> = {}): Promise<this> {
@@ -38,10 +45,11 @@ export class App {
       });
       child.once("exit", () => reject(new Error("The server ended before it answered.")));
     });
-    if (LATE_MS === 0) this.address = this.#own;
-    else if (!this.#late) {
-      const { server, address } = await lateServer(() => new URL(this.#own).port, LATE_MS);
-      this.#late = server;
+    if (LATE_MS === 0 && !this.#between) this.address = this.#own;
+    else if (!this.#before) {
+      const portOf = () => new URL(this.#own).port;
+      const { server, address } = await networkBefore(portOf, LATE_MS, () => this.network);
+      this.#before = server;
       this.address = address;
     }
     return this;
@@ -57,14 +65,19 @@ export class App {
 
   async close(): Promise<void> {
     await this.stop("SIGKILL");
-    this.#late?.closeAllConnections();
-    this.#late?.close();
+    this.#before?.closeAllConnections();
+    this.#before?.close();
     // What the server had asked of another process may be just ending.
     rmSync(this.#folder, { recursive: true, force: true, maxRetries: 10 });
   }
 
   url(path: string): string {
     return new URL(path, this.address).href;
+  }
+
+  /** Past the network: what the server has, whatever becomes of the page's requests. */
+  ownUrl(path: string): string {
+    return new URL(path, this.#own).href;
   }
 }
 

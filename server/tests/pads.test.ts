@@ -131,7 +131,7 @@ describe("gap readings", () => {
     await server.ask("PUT", `/api/gaps/${id}/removed`, { removed: false });
     const next = await takeIn(server);
     const { body } = await server.ask<PadJob>("GET", pads(next));
-    expect(body).toMatchObject({ earlierCards: 1, map: MAP, boardName: "OF-70" });
+    expect(body).toMatchObject({ earlierCards: 1, map: MAP, mapVersion: 1, boardName: "OF-70" });
     expect(new Set(body.readings.map((one) => one.card))).toEqual(new Set([card.serviceId]));
   });
 

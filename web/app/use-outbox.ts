@@ -6,6 +6,8 @@ import { type AppStore, useAppDispatch, useAppSelector, useAppStore } from "./st
 export interface OutboxHandle<V> {
   /** What is not saved yet; undefined when all is. */
   value: V | undefined;
+  /** The newest that the server is known to have. */
+  version: number;
   phase: "idle" | "sending" | "refused" | "conflict";
   fault: Fault | null;
   unsaved: boolean;
@@ -39,6 +41,7 @@ export function useOutbox<V>(kind: OutboxKind<V>, id: string, version: number): 
   const settled = useCallback(() => whenSettled(store, key), [store, key]);
   return {
     value: held?.value as V | undefined,
+    version: held?.version ?? version,
     phase: held?.phase ?? "idle",
     fault: held?.fault ?? null,
     unsaved: held?.value !== undefined,

@@ -19,7 +19,13 @@ import { gapReadings, padPlans } from "./tables.ts";
 export async function readPads(context: Context, serviceId: string): Promise<PadJob> {
   const { db } = context.store;
   const [found] = await db
-    .select({ boardModelId: cards.boardModelId, boardName: boardModels.name, map: boardMaps.map, plan: padPlans })
+    .select({
+      boardModelId: cards.boardModelId,
+      boardName: boardModels.name,
+      map: boardMaps.map,
+      mapVersion: boardMaps.version,
+      plan: padPlans,
+    })
     .from(services)
     .innerJoin(cards, eq(services.cardId, cards.id))
     .leftJoin(boardModels, eq(cards.boardModelId, boardModels.id))
@@ -39,6 +45,7 @@ export async function readPads(context: Context, serviceId: string): Promise<Pad
     boardModelId: found.boardModelId,
     boardName: found.boardName ?? "",
     map: found.map ?? null,
+    mapVersion: found.mapVersion ?? 0,
     readings: rows.map(({ serviceId: card, boardModelId: _b, deletedAt: _d, ...reading }) => ({ ...reading, card })),
     earlierCards: new Set(rows.filter((row) => row.serviceId !== serviceId).map((row) => row.serviceId)).size,
     plan: found.plan?.plan ?? EMPTY_PAD_PLAN,

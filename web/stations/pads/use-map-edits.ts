@@ -32,7 +32,7 @@ const EDITS = outboxKind<Edits>({
   async send(id, { value }, dispatch) {
     for (let tries = 1; ; tries++) {
       const read = await dispatch(api.endpoints.boardMap.initiate(id, { forceRefetch: true, subscribe: false }));
-      if (!read.data) return sentAnswer(read);
+      if (read.isError || !read.data) return sentAnswer(read);
       const body = {
         map: thingsFrom(read.data.map, value.map, new Set(value.ids)),
         version: read.data.version,
@@ -43,17 +43,20 @@ const EDITS = outboxKind<Edits>({
       );
       // Somebody was faster between reading and saving: read again.
       if ("fault" in kept && kept.fault.code === "changed-elsewhere" && tries < MOST_CONFLICTS) continue;
-      // What shows the map has the newest before these edits are no longer laid over it.
-      await Promise.all(dispatch(api.util.getRunningQueriesThunk()));
       return kept;
     }
   },
 });
 
-/** Parts and screws changed from the pads: shown at once, saved one after the other, tried again once the server is back. */
-export function useMapEdits(boardModelId: string, kept: BoardMap) {
-  const out = useOutbox(EDITS, boardModelId, 0);
+/**
+ * Parts and screws changed from the pads: shown at once, saved one after the other, tried again once the server is back.
+ * @param keptVersion of what was read: edits that are saved stay laid over what was read before they were
+ */
+export function useMapEdits(boardModelId: string, kept: BoardMap, keptVersion: number) {
+  const out = useOutbox(EDITS, boardModelId, keptVersion);
   const { value, change, drop } = out;
+  const [laid, setLaid] = useState(value);
+  if (value && value !== laid) setLaid(value);
   /** Left by a page before this one; what somebody else changed since is no longer this one's to save. */
   const [found] = useState(value);
   useEffect(() => {
@@ -65,7 +68,8 @@ export function useMapEdits(boardModelId: string, kept: BoardMap) {
     // Once, for what was there when the page came up.
     // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, []);
-  const shown = value ? thingsFrom(kept, value.map, new Set(value.ids)) : kept;
+  const over = value ?? (keptVersion < out.version ? laid : undefined);
+  const shown = over ? thingsFrom(kept, over.map, new Set(over.ids)) : kept;
   /** From now on these parts and screws are as they are in `from`. */
   const keepThings = (from: BoardMap, ids: readonly string[]): void => {
     const all = [...new Set([...(value?.ids ?? []), ...ids])];

@@ -19,7 +19,7 @@ export function useSeat({ job, map: kept, gaps, plan }: PadStepProps) {
   const [side, setSide] = useState<"front" | "back">("front");
   const [choice, setChoice] = useState<PadChoice | null>(null);
   const remote = usePadSession();
-  const edits = useMapEdits(job.boardModelId ?? "", kept);
+  const edits = useMapEdits(job.boardModelId ?? "", kept, job.mapVersion);
   const map = trial ?? edits.map;
   const places = useMemo(() => placesOf(map), [map]);
   const materials = useMemo(() => (stores ? padMaterials(stores) : []), [stores]);

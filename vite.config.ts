@@ -1,11 +1,12 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { firstScript } from "./scripts/first-script.mjs";
 import { leanPage } from "./scripts/lean-page.mjs";
 
 export default defineConfig({
   root: "web",
-  plugins: [leanPage(), react(), tailwindcss()],
+  plugins: [leanPage(), react(), tailwindcss(), firstScript()],
   worker: { format: "es" },
   build: {
     outDir: "../dist/web",

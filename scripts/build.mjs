@@ -7,7 +7,9 @@ await ensureBundle();
 const stamp = join(root, "dist", "web", "stamp");
 const latest = Math.max(
   ...["web", "core", "contract"].map((folder) => newest(join(root, folder))),
-  ...["vite.config.ts", "scripts/lean-page.mjs", "package.json"].map((file) => statSync(join(root, file)).mtimeMs),
+  ...["vite.config.ts", "scripts/lean-page.mjs", "scripts/first-script.mjs", "package.json"].map(
+    (file) => statSync(join(root, file)).mtimeMs,
+  ),
 );
 if (!existsSync(stamp) || statSync(stamp).mtimeMs < latest) {
   const { build } = await import("vite");

@@ -1,5 +1,4 @@
 import { createBrowserRouter } from "react-router";
-import { OverviewPage } from "../features/overview/page.tsx";
 import { Waiting } from "../ui/page.tsx";
 import { FaultPage, NothingHere } from "./fault-page.tsx";
 import { from } from "./page-file.ts";
@@ -26,7 +25,13 @@ export const makeRouter = () =>
           // Inside the frame, so that the menu stays whatever a page meets.
           errorElement: <FaultPage />,
           children: [
-            { index: true, element: <OverviewPage /> },
+            {
+              index: true,
+              lazy: from(
+                () => import("../features/overview/page.tsx"),
+                (file) => file.OverviewPage,
+              ),
+            },
             {
               path: "take-in",
               lazy: from(

@@ -76,13 +76,6 @@ export const Material = v.object({
 });
 export type Material = v.InferOutput<typeof Material>;
 
-export const SOFTNESSES = ["soft", "medium", "firm"] as const;
-const TYPICAL = "typical of a ";
-/** What stands as the source of a curve that nobody measured. */
-export const typicalSource = (softness: (typeof SOFTNESSES)[number]): string =>
-  `${TYPICAL}${softness} pad, not measured`;
-export const isTypical = ({ curveSource }: { curveSource: string }): boolean => curveSource.startsWith(TYPICAL);
-
 export const EMPTY_MATERIAL: MaterialInput = {
   kind: "pad",
   name: "",

@@ -23,4 +23,4 @@ export type { Notch, PadPiece } from "./pieces.ts";
 export { padsThatWentIn, piecesOf, USUAL_PIECE_RULES } from "./pieces.ts";
 export { bareStackOf, stackOf } from "./stack.ts";
 export type { Softness } from "./typical.ts";
-export { TYPICAL_CURVES } from "./typical.ts";
+export { SOFTNESSES, softnessOf, TYPICAL_CURVES, typicalSource } from "./typical.ts";

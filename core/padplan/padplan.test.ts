@@ -21,6 +21,7 @@ import {
   padsThatWentIn,
   piecesOf,
   placesOf,
+  softnessOf,
   spreadOf,
   stackOf,
   TYPICAL_CURVES,
@@ -322,5 +323,16 @@ describe("typical softness", () => {
     });
     const psi = [soft, medium, firm].map((curve) => (curve.find(([strain]) => strain === 0.3)?.[1] ?? 0) / 6.894757);
     expect(psi.map(Math.round)).toEqual([10, 25, 70]);
+  });
+
+  it("is known by its curve alone, whatever stands as its source", () => {
+    const { soft, firm } = TYPICAL_CURVES;
+    expect([softnessOf(soft), softnessOf(firm.map(([x, y]) => [x, y]))]).toEqual(["soft", "firm"]);
+    const measured = soft.map(([x, y], k): [number, number] => [x, k === 3 ? y + 1 : y]);
+    expect([softnessOf(measured), softnessOf(soft.slice(1)), softnessOf([])]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
   });
 });

@@ -1,5 +1,6 @@
 /** How soft pads are of which nobody has a curve, in three steps. */
-export type Softness = "soft" | "medium" | "firm";
+export const SOFTNESSES = ["soft", "medium", "firm"] as const;
+export type Softness = (typeof SOFTNESSES)[number];
 
 /**
  * Squeeze (share) and pressure (kPa) of typical gap pads: squeezed by 30 % with some 10, 25 and 70 psi. Common practice, no source; from one
@@ -31,3 +32,13 @@ export const TYPICAL_CURVES: Readonly<Record<Softness, ReadonlyArray<readonly [n
     [0.5, 1800],
   ],
 };
+
+/** Whose typical curve this one is, point by point; undefined for one that somebody measured or read off. */
+export const softnessOf = (curve: ReadonlyArray<readonly [number, number]>): Softness | undefined =>
+  SOFTNESSES.find((one) => {
+    const typical = TYPICAL_CURVES[one];
+    return typical.length === curve.length && typical.every(([x, y], k) => curve[k]?.[0] === x && curve[k]?.[1] === y);
+  });
+
+/** What stands as the source of a curve that nobody measured. */
+export const typicalSource = (softness: Softness): string => `typical of a ${softness} pad, not measured`;

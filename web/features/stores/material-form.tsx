@@ -1,15 +1,7 @@
 import { toast } from "sonner";
 import * as v from "valibot";
-import {
-  EMPTY_MATERIAL,
-  MATERIAL_KINDS,
-  type Material,
-  MaterialInput,
-  SOFTNESSES,
-  STOCK_UNIT,
-  typicalSource,
-} from "#contract";
-import { TYPICAL_CURVES } from "#core/padplan/index.ts";
+import { EMPTY_MATERIAL, MATERIAL_KINDS, type Material, MaterialInput, STOCK_UNIT } from "#contract";
+import { SOFTNESSES, TYPICAL_CURVES, typicalSource } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";

@@ -1,5 +1,5 @@
-import { isTypical, type Material, SOFTNESSES, typicalSource } from "#contract";
-import { type Softness, TYPICAL_CURVES } from "#core/padplan/index.ts";
+import type { Material } from "#contract";
+import { SOFTNESSES, type Softness, softnessOf, TYPICAL_CURVES, typicalSource } from "#core/padplan/index.ts";
 import { api } from "../../app/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
@@ -11,7 +11,10 @@ export function Softnesses() {
   const [change, { error }] = api.useChangeMaterialMutation();
   const pads = stores?.materials.filter(({ kind }) => kind === "pad") ?? [];
   const unknown = pads.filter(({ curve, conductivityWPerMK }) => !curve && conductivityWPerMK !== null);
-  const typical = pads.filter((one) => one.curve && isTypical(one));
+  const typical = pads.flatMap(({ name, curve }) => {
+    const softness = curve && softnessOf(curve);
+    return softness ? `${name}: softness ${typicalSource(softness)}` : [];
+  });
   const take = ({ id, version, ...material }: Material, softness: Softness): void => {
     const curve = TYPICAL_CURVES[softness].map(([strain, kPa]): [number, number] => [strain, kPa]);
     void change({ materialId: id, body: { ...material, version, curve, curveSource: typicalSource(softness) } });
@@ -33,10 +36,7 @@ export function Softnesses() {
         </Note>
       ))}
       {typical.length > 0 && (
-        <p className="text-sm font-medium text-amber">
-          {typical.map(({ name, curveSource }) => `${name}: softness ${curveSource}`).join(". ")}. The answer is as good
-          as that guess.
-        </p>
+        <p className="text-sm font-medium text-amber">{typical.join(". ")}. The answer is as good as that guess.</p>
       )}
       <FaultNote error={error} />
     </div>

@@ -12,6 +12,16 @@ export type WarningCode =
   | "pressure-low"
   | "pressure-high";
 
+/** Which of them mean that it is not to be closed like this. */
+export const IS_FAULT: Readonly<Record<WarningCode, boolean>> = {
+  "pad-no-contact": true,
+  "pad-too-thick": true,
+  "die-not-seated": true,
+  "board-bowed": false,
+  "pressure-low": false,
+  "pressure-high": false,
+};
+
 export interface ContactReport {
   die: {
     forceN: number;

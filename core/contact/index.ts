@@ -7,8 +7,8 @@
  */
 export type { Choice } from "./choose.ts";
 export { choose } from "./choose.ts";
-export type { BowField, ContactReport } from "./contact.ts";
-export { bowField, contact, isSeated, pressedUnevenly, report } from "./contact.ts";
+export type { BowField, ContactReport, WarningCode } from "./contact.ts";
+export { bowField, contact, IS_FAULT, isSeated, pressedUnevenly, report } from "./contact.ts";
 export { dieResultant, ReducedContact } from "./reduced.ts";
 export { searchPads } from "./search.ts";
 export type { Prepared, Solved } from "./solve.ts";

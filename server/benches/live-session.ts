@@ -27,7 +27,8 @@ export type Told =
  */
 export class LiveSession {
   readonly counts: SampleCounts = { kept: 0, repeated: 0, notNumbers: 0, outOfTime: 0 };
-  trouble: string | null = null;
+  /** What does not end the run, in words; each goes by itself. */
+  readonly #troubles: { writing?: string; silence?: string; wild?: string } = {};
   elapsedS = 0;
   readonly #listeners = new Set<(told: Told) => void>();
   #pending: JournalRow[] = [];
@@ -62,6 +63,12 @@ export class LiveSession {
       this.#seq = from.chunks;
     }
     this.#timer = setInterval(() => this.#beat(), FLUSH_MS);
+  }
+
+  /** The gravest of them. */
+  get trouble(): string | null {
+    const { writing, silence, wild } = this.#troubles;
+    return writing ?? silence ?? wild ?? null;
   }
 
   begin(): void {
@@ -149,13 +156,13 @@ export class LiveSession {
             .where(eq(liveRuns.id, this.id));
         });
         this.#writeFault = undefined;
-        if (this.trouble?.startsWith("Samples can’t be written")) this.trouble = null;
+        delete this.#troubles.writing;
       } catch (error) {
         // Kept in memory and tried again with the next ones.
         this.#pending = [...rows, ...this.#pending];
         this.#seq--;
         this.#writeFault = error;
-        this.trouble = `Samples can’t be written (${error instanceof Error ? error.message : String(error)}); they are held and tried again.`;
+        this.#troubles.writing = `Samples can’t be written (${error instanceof Error ? error.message : String(error)}); they are held and tried again.`;
       }
     });
     return this.#flushing;
@@ -189,7 +196,7 @@ export class LiveSession {
     const edge = values[this.channels.findIndex((channel) => channel.role === "edge")] ?? Number.NaN;
     if (Math.abs(edge - this.#lastEdge) > JUMP_K) {
       this.#jumps++;
-      this.trouble = `The edge sensor jumped ${this.#jumps} time(s); single wild readings are left out of the figures.`;
+      this.#troubles.wild = `The edge sensor jumped ${this.#jumps} time(s); single wild readings are left out of the figures.`;
     }
     if (!Number.isNaN(edge)) this.#lastEdge = edge;
   }
@@ -208,8 +215,9 @@ export class LiveSession {
       this.end("interrupted", `No sample came for ${GIVEN_UP_S / 60} minutes. The run is kept as far as it got.`);
       return;
     }
-    if (silentS > STALLED_S) this.trouble = `No sample for ${Math.round(silentS)} s: is the device still there?`;
-    else if (this.trouble?.startsWith("No sample for")) this.trouble = null;
+    if (silentS > STALLED_S)
+      this.#troubles.silence = `No sample for ${Math.round(silentS)} s: is the device still there?`;
+    else delete this.#troubles.silence;
     void this.flush();
     this.#tell({ kind: "rows", rows: this.#split(), upToS: this.elapsedS });
     this.#tellState();

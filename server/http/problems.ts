@@ -64,19 +64,17 @@ export class InputProblem extends Problem {
 
 /** A page shows no more of them at once. */
 const MOST_ERRORS = 20;
-/** How a schema without words of its own begins. */
-const NO_WORDS = "Invalid ";
 
 /** Checks a body against its schema. @throws InputProblem with one message per field */
 export function checkedBody<T extends v.GenericSchema>(schema: T, body: unknown): v.InferOutput<T> {
   // To the schemas a list is an object without its fields.
   if (Array.isArray(body) && schema.type !== "array")
     throw new InputProblem({ body: "Send one JSON object, not a list." });
-  const result = v.safeParse(schema, body);
+  // Where a schema has no words of its own.
+  const result = v.safeParse(schema, body, { message: typeWords });
   if (result.success) return result.output;
   const errors: Record<string, string> = {};
-  for (const issue of result.issues.slice(0, MOST_ERRORS))
-    errors[v.getDotPath(issue) ?? "body"] ??= issue.message.startsWith(NO_WORDS) ? typeWords(issue) : issue.message;
+  for (const issue of result.issues.slice(0, MOST_ERRORS)) errors[v.getDotPath(issue) ?? "body"] ??= issue.message;
   throw new InputProblem(errors);
 }
 

@@ -1,3 +1,4 @@
+import { IS_FAULT } from "#core/contact/index.ts";
 import type { Judgement, PadWork } from "#core/padplan/index.ts";
 import type { PlanMarks } from "../../ui/board-plan.tsx";
 
@@ -47,9 +48,7 @@ export function marksOf(
         : "–",
       ...(pick ? { hatchMm: pick.thicknessMm } : {}),
       ...(pick && typeof wash === "number" ? { wash } : {}),
-      ...(warning
-        ? { tone: warning.code === "pad-no-contact" || warning.code === "pad-too-thick" ? "danger" : "amber" }
-        : {}),
+      ...(warning ? { tone: IS_FAULT[warning.code] ? "danger" : "amber" } : {}),
     };
   }
   if (judgement && !judgement.seated) marks.die = { tone: "danger" };

@@ -1,5 +1,5 @@
 import { type BoardMap, type MapPart, pullingScrews } from "#core/boardmap/index.ts";
-import { pressedUnevenly } from "#core/contact/index.ts";
+import { IS_FAULT, pressedUnevenly, type WarningCode } from "#core/contact/index.ts";
 import type { Judgement } from "#core/padplan/index.ts";
 import { DIE_PRESSURE_KPA } from "#core/trade/index.ts";
 import { figure, partTemperature } from "../../ui/format.ts";
@@ -108,9 +108,15 @@ const WARNINGS = "pad-warnings";
 const MOST_WARNINGS = 6;
 const NAMES: Readonly<Record<string, string>> = { die: "The die", board: "The board" };
 
+interface Grouped {
+  ids: string[];
+  text: string;
+  code: WarningCode;
+}
+
 /** Warnings that say the same of several places become one. */
-function grouped({ contact: { warnings } }: Judgement): Array<{ ids: string[]; text: string; code: string }> {
-  const groups = new Map<string, { ids: string[]; text: string; code: string }>();
+function grouped({ contact: { warnings } }: Judgement): Array<Grouped> {
+  const groups = new Map<string, Grouped>();
   for (const { code, id, text } of warnings) {
     const key = `${code} ${text}`;
     const known = groups.get(key);
@@ -127,10 +133,7 @@ export function Warnings({ judged: { judgement }, onShow }: { judged: Judged; on
     <ul id={WARNINGS} className="space-y-2" aria-label="Warnings">
       {all.slice(0, MOST_WARNINGS).map(({ ids, text, code }) => (
         <li key={`${code} ${ids.join()}`}>
-          <Note
-            kind={/no-contact|too-thick|not-seated/.test(code) ? "fault" : "caution"}
-            title={ids.map((id) => NAMES[id] ?? id).join(", ")}
-          >
+          <Note kind={IS_FAULT[code] ? "fault" : "caution"} title={ids.map((id) => NAMES[id] ?? id).join(", ")}>
             {text}{" "}
             {!NAMES[ids[0] ?? ""] && (
               <button

@@ -1,4 +1,4 @@
-import type { CoolerJob, CoolerPlan } from "#contract";
+import type { CoolerJob, CoolerLine, CoolerPlan } from "#contract";
 import { type Fins, type HeatsinkFound, heatsink } from "#core/coolers/index.ts";
 import { cureClocks } from "#core/handwork/index.ts";
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
@@ -88,6 +88,164 @@ const BRIDGE_FIELDS = [
 
 const sameFins = (a: Fins | null, b: Fins): boolean => a !== null && FIN_FIELDS.every(([key]) => a[key] === b[key]);
 
+type Chip = NonNullable<CoolerJob["map"]>["parts"][number];
+
+function SinkFields({
+  sink,
+  parts,
+  known,
+  onSink,
+}: {
+  sink: Sink;
+  parts: readonly Chip[];
+  known: readonly CoolerLine[];
+  onSink: (more: Partial<Sink>) => void;
+}) {
+  return (
+    <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
+      {parts.length > 0 && (
+        <SelectField label="On" value={sink.partId} onChange={(event) => onSink({ partId: event.target.value })}>
+          {!parts.some(({ id }) => id === sink.partId) && <option>{sink.partId}</option>}
+          {parts.map(({ id }) => (
+            <option key={id}>{id}</option>
+          ))}
+        </SelectField>
+      )}
+      {known.length > 0 && (
+        <SelectField
+          label="Heatsink"
+          value={known.find(({ fins }) => sameFins(fins, sink.fins))?.id ?? ""}
+          onChange={(event) => {
+            const fins = known.find(({ id }) => id === event.target.value)?.fins;
+            if (fins) onSink({ fins });
+          }}
+        >
+          <option value="">as typed here</option>
+          {known.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </SelectField>
+      )}
+      <FinFields fins={sink.fins} onFins={(fins) => onSink({ fins })} />
+      <SelectField
+        label="Air around it"
+        value={sink.air}
+        onChange={(event) => onSink({ air: event.target.value as Sink["air"] })}
+      >
+        <option value="still">stands still</option>
+        <option value="stream">streams along it</option>
+        <option value="blocked">blocked on all sides</option>
+      </SelectField>
+      {sink.air === "stream" && (
+        <NumberField
+          label="Stream"
+          unit="m/s"
+          value={sink.speedMS}
+          least={0.05}
+          most={30}
+          onValue={(speedMS) => speedMS !== null && onSink({ speedMS })}
+        />
+      )}
+      <SelectField
+        label="Held by"
+        value={sink.glued ? "adhesive" : "pad"}
+        onChange={(event) => onSink({ glued: event.target.value === "adhesive" })}
+      >
+        <option value="adhesive">adhesive</option>
+        <option value="pad">adhesive pad</option>
+      </SelectField>
+      <NumberField
+        label="Joint"
+        unit="mm"
+        value={sink.joint.thicknessMm}
+        least={0.01}
+        most={5}
+        onValue={(value) => value !== null && onSink({ joint: { ...sink.joint, thicknessMm: value } })}
+      />
+      <NumberField
+        label="It conducts"
+        unit="W/mK"
+        value={sink.joint.conductivityWPerMK}
+        least={0.1}
+        most={100}
+        onValue={(value) => value !== null && onSink({ joint: { ...sink.joint, conductivityWPerMK: value } })}
+      />
+      <NumberField
+        label="Chip gives off"
+        unit="W"
+        value={sink.powerW}
+        least={0.05}
+        most={100}
+        onValue={(powerW) => powerW !== null && onSink({ powerW })}
+      />
+      <NumberField
+        label="Over room now"
+        unit="K"
+        value={sink.riseNowK}
+        least={0.5}
+        most={200}
+        onValue={(riseNowK) => riseNowK !== null && onSink({ riseNowK })}
+      />
+      <SelectField
+        label="To the main heatsink"
+        value={sink.bridge?.layers ?? 0}
+        onChange={(event) => {
+          const layers = Number(event.target.value);
+          onSink({
+            bridge: layers === 0 ? null : { ...(sink.bridge ?? BRIDGE), layers: layers === 2 ? 2 : 1 },
+          });
+        }}
+      >
+        <option value={0}>not joined</option>
+        <option value={1}>one pad</option>
+        <option value={2}>two stacked</option>
+      </SelectField>
+      {sink.bridge && <BridgeFields bridge={sink.bridge} onBridge={(bridge) => onSink({ bridge })} />}
+    </div>
+  );
+}
+
+/** What it brings at its chip, and whether the cooler still closes over it. */
+function SinkBrings({ sink, part, room }: { sink: Sink; part: Chip | undefined; room: number | null }) {
+  const answer = found(sink, part ?? { widthMm: 14, heightMm: 12 });
+  const padsMm = sink.bridge ? sink.bridge.layers * sink.bridge.padMm : 0;
+  const tallMm = sink.joint.thicknessMm + sink.fins.baseMm + sink.fins.finHeightMm + padsMm;
+  return (
+    <div>
+      {"problem" in answer ? (
+        <Note kind="fault" title={answer.problem.what}>
+          {answer.problem.remedy}
+        </Note>
+      ) : (
+        <>
+          <p className="text-sm text-soft">Expected at the chip</p>
+          <p className="text-2xl font-bold">
+            −{figure(answer.ok.bringsK)} K{" "}
+            <span className="text-base font-normal">
+              ({figure(answer.ok.lowK)} to {figure(answer.ok.highK)})
+            </span>
+          </p>
+          <p className="mt-1">{answer.ok.why}</p>
+          <p className="mt-1 text-sm text-soft">
+            {figure(answer.ok.kPerW)} K/W: fins {figure(answer.ok.finsKPerW)}, joint {figure(answer.ok.jointKPerW)},
+            spreading {figure(answer.ok.spreadKPerW)}; surface {figure(answer.ok.areaMm2 / 100, 0)} cm².
+            {answer.ok.bridgeKPerW !== null && ` Pads to the main heatsink ${figure(answer.ok.bridgeKPerW)} K/W.`}
+          </p>
+        </>
+      )}
+      <p className={`mt-2 ${room !== null && room < tallMm ? "font-medium text-danger" : ""}`}>
+        {room === null
+          ? `Stands ${figure(tallMm, 1)} mm above the chip: lay the cooler over it on trial before the adhesive sets.`
+          : room < tallMm
+            ? `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm: it does not close over it.`
+            : `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm.`}
+      </p>
+    </div>
+  );
+}
+
 /** Heatsinks on single chips: what each brings in its air, and whether the cooler still closes over it. */
 export function HeatsinksPart({ job, plan }: CoolerPartProps) {
   const { heatsinks } = plan.value;
@@ -115,10 +273,6 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
       )}
       {heatsinks.map((sink, index) => {
         const part = parts.find(({ id }) => id === sink.partId);
-        const answer = found(sink, part ?? { widthMm: 14, heightMm: 12 });
-        const room = roomAbove(job, sink.partId);
-        const padsMm = sink.bridge ? sink.bridge.layers * sink.bridge.padMm : 0;
-        const tallMm = sink.joint.thicknessMm + sink.fins.baseMm + sink.fins.finHeightMm + padsMm;
         return (
           <Sheet
             key={sink.id}
@@ -133,146 +287,8 @@ export function HeatsinksPart({ job, plan }: CoolerPartProps) {
             }
           >
             <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
-              <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
-                {parts.length > 0 && (
-                  <SelectField
-                    label="On"
-                    value={sink.partId}
-                    onChange={(event) => set(index, { partId: event.target.value })}
-                  >
-                    {!part && <option>{sink.partId}</option>}
-                    {parts.map(({ id }) => (
-                      <option key={id}>{id}</option>
-                    ))}
-                  </SelectField>
-                )}
-                {known.length > 0 && (
-                  <SelectField
-                    label="Heatsink"
-                    value={known.find(({ fins }) => sameFins(fins, sink.fins))?.id ?? ""}
-                    onChange={(event) => {
-                      const fins = known.find(({ id }) => id === event.target.value)?.fins;
-                      if (fins) set(index, { fins });
-                    }}
-                  >
-                    <option value="">as typed here</option>
-                    {known.map(({ id, name }) => (
-                      <option key={id} value={id}>
-                        {name}
-                      </option>
-                    ))}
-                  </SelectField>
-                )}
-                <FinFields fins={sink.fins} onFins={(fins) => set(index, { fins })} />
-                <SelectField
-                  label="Air around it"
-                  value={sink.air}
-                  onChange={(event) => set(index, { air: event.target.value as Sink["air"] })}
-                >
-                  <option value="still">stands still</option>
-                  <option value="stream">streams along it</option>
-                  <option value="blocked">blocked on all sides</option>
-                </SelectField>
-                {sink.air === "stream" && (
-                  <NumberField
-                    label="Stream"
-                    unit="m/s"
-                    value={sink.speedMS}
-                    least={0.05}
-                    most={30}
-                    onValue={(speedMS) => speedMS !== null && set(index, { speedMS })}
-                  />
-                )}
-                <SelectField
-                  label="Held by"
-                  value={sink.glued ? "adhesive" : "pad"}
-                  onChange={(event) => set(index, { glued: event.target.value === "adhesive" })}
-                >
-                  <option value="adhesive">adhesive</option>
-                  <option value="pad">adhesive pad</option>
-                </SelectField>
-                <NumberField
-                  label="Joint"
-                  unit="mm"
-                  value={sink.joint.thicknessMm}
-                  least={0.01}
-                  most={5}
-                  onValue={(value) => value !== null && set(index, { joint: { ...sink.joint, thicknessMm: value } })}
-                />
-                <NumberField
-                  label="It conducts"
-                  unit="W/mK"
-                  value={sink.joint.conductivityWPerMK}
-                  least={0.1}
-                  most={100}
-                  onValue={(value) =>
-                    value !== null && set(index, { joint: { ...sink.joint, conductivityWPerMK: value } })
-                  }
-                />
-                <NumberField
-                  label="Chip gives off"
-                  unit="W"
-                  value={sink.powerW}
-                  least={0.05}
-                  most={100}
-                  onValue={(powerW) => powerW !== null && set(index, { powerW })}
-                />
-                <NumberField
-                  label="Over room now"
-                  unit="K"
-                  value={sink.riseNowK}
-                  least={0.5}
-                  most={200}
-                  onValue={(riseNowK) => riseNowK !== null && set(index, { riseNowK })}
-                />
-                <SelectField
-                  label="To the main heatsink"
-                  value={sink.bridge?.layers ?? 0}
-                  onChange={(event) => {
-                    const layers = Number(event.target.value);
-                    set(index, {
-                      bridge: layers === 0 ? null : { ...(sink.bridge ?? BRIDGE), layers: layers === 2 ? 2 : 1 },
-                    });
-                  }}
-                >
-                  <option value={0}>not joined</option>
-                  <option value={1}>one pad</option>
-                  <option value={2}>two stacked</option>
-                </SelectField>
-                {sink.bridge && <BridgeFields bridge={sink.bridge} onBridge={(bridge) => set(index, { bridge })} />}
-              </div>
-              <div>
-                {"problem" in answer ? (
-                  <Note kind="fault" title={answer.problem.what}>
-                    {answer.problem.remedy}
-                  </Note>
-                ) : (
-                  <>
-                    <p className="text-sm text-soft">Expected at the chip</p>
-                    <p className="text-2xl font-bold">
-                      −{figure(answer.ok.bringsK)} K{" "}
-                      <span className="text-base font-normal">
-                        ({figure(answer.ok.lowK)} to {figure(answer.ok.highK)})
-                      </span>
-                    </p>
-                    <p className="mt-1">{answer.ok.why}</p>
-                    <p className="mt-1 text-sm text-soft">
-                      {figure(answer.ok.kPerW)} K/W: fins {figure(answer.ok.finsKPerW)}, joint{" "}
-                      {figure(answer.ok.jointKPerW)}, spreading {figure(answer.ok.spreadKPerW)}; surface{" "}
-                      {figure(answer.ok.areaMm2 / 100, 0)} cm².
-                      {answer.ok.bridgeKPerW !== null &&
-                        ` Pads to the main heatsink ${figure(answer.ok.bridgeKPerW)} K/W.`}
-                    </p>
-                  </>
-                )}
-                <p className={`mt-2 ${room !== null && room < tallMm ? "font-medium text-danger" : ""}`}>
-                  {room === null
-                    ? `Stands ${figure(tallMm, 1)} mm above the chip: lay the cooler over it on trial before the adhesive sets.`
-                    : room < tallMm
-                      ? `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm: it does not close over it.`
-                      : `Stands ${figure(tallMm, 1)} mm above the chip, the cooler leaves ${figure(room, 1)} mm.`}
-                </p>
-              </div>
+              <SinkFields sink={sink} parts={parts} known={known} onSink={(more) => set(index, more)} />
+              <SinkBrings sink={sink} part={part} room={roomAbove(job, sink.partId)} />
             </div>
           </Sheet>
         );

@@ -33,6 +33,116 @@ const USUAL_LOOP: Loop = {
   reservoirMl: 150,
   fanRpm: 1000,
 };
+
+type Radiator = Loop["radiators"][number];
+
+function RadiatorSheet({
+  radiator,
+  fallback,
+  onRadiator,
+  onRemove,
+}: {
+  radiator: Radiator;
+  /** What it is called while it has no name. */
+  fallback: string;
+  onRadiator: (more: Partial<Radiator>) => void;
+  onRemove: () => void;
+}) {
+  return (
+    <Sheet title={radiator.name || fallback}>
+      <div className="space-y-4">
+        <div className="grid grid-cols-2 items-end gap-2">
+          <TextField
+            label="Name"
+            key={radiator.name}
+            defaultValue={radiator.name}
+            maxLength={60}
+            onBlur={(event) => event.target.value !== radiator.name && onRadiator({ name: event.target.value })}
+          />
+          <NumberField
+            label="Holds"
+            unit="mL"
+            value={radiator.insideMl}
+            least={0}
+            most={5000}
+            onValue={(insideMl) => insideMl !== null && onRadiator({ insideMl })}
+          />
+        </div>
+        <RowsField
+          label="Watts per kelvin of coolant over room air"
+          rows={radiator.cooling}
+          columns={[
+            { key: "fanRpm", label: "Fans", unit: "rpm", least: 1, most: 20_000 },
+            { key: "wPerK", unit: "W/K", least: 0.01, most: 1000 },
+            { key: "dba", unit: "dBA", most: 120, optional: true },
+          ]}
+          fresh={(last) => last ?? { fanRpm: 1000, wPerK: 14, dba: null }}
+          most={20}
+          add="Add a fan speed"
+          onRows={(cooling) => onRadiator({ cooling })}
+        />
+        <LossRows rows={radiator.losses} first={{ lPerMin: 4, kPa: 2 }} onRows={(losses) => onRadiator({ losses })} />
+        <Button look="quiet" onClick={onRemove}>
+          Remove this radiator
+        </Button>
+      </div>
+    </Sheet>
+  );
+}
+
+/** Where the loop comes to rest. */
+function AtRest({
+  loop,
+  cooler,
+  powerW,
+  onFan,
+}: {
+  loop: Loop;
+  cooler: Cooler;
+  powerW: number;
+  onFan: (fanRpm: number) => void;
+}) {
+  const answer = loopAnswer(loop, cooler, powerW, loop.fanRpm);
+  return (
+    <Sheet title={`At ${figure(powerW, 0)} W`}>
+      <NumberField
+        label="Radiator fans"
+        unit="rpm"
+        value={loop.fanRpm}
+        least={1}
+        most={20_000}
+        onValue={(fanRpm) => fanRpm !== null && onFan(fanRpm)}
+      />
+      {"problem" in answer ? (
+        <div className="mt-3">
+          <Note kind="fault" title={answer.problem.what}>
+            {answer.problem.remedy}
+          </Note>
+        </div>
+      ) : (
+        <dl className="mt-3 space-y-2">
+          <Row
+            label="Die over room air"
+            value={`${figure(answer.ok.dieOverRoomK)} ± ${figure(answer.ok.u95K)} K`}
+            big
+          />
+          <Row
+            label="Coolant over room air, as it enters the block"
+            value={`${figure(answer.ok.coolantOverRoomK)} K`}
+          />
+          <Row label="It warms in the block by" value={`${figure(answer.ok.warmingK)} K`} />
+          <Row label="Die over coolant" value={`${figure(answer.ok.dieOverCoolantK)} K`} />
+          <Row
+            label="Flow"
+            value={`${figure(answer.ok.flowLPerMin, 2)} L/min against ${figure(answer.ok.lostKPa)} kPa`}
+          />
+          <Row label="To fill" value={`${figure(answer.ok.fillMl, 0)} mL`} />
+        </dl>
+      )}
+    </Sheet>
+  );
+}
+
 /** Pump, block, radiators, tube: where it comes to rest. */
 export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cooler }) {
   const { loop } = plan.value;
@@ -47,7 +157,6 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
     );
   const set = (more: Partial<Loop>): void => plan.change({ loop: { ...loop, ...more } });
   const powerW = job.now?.powerW ?? USUAL_POWER_W;
-  const answer = loopAnswer(loop, cooler, powerW, loop.fanRpm);
   return (
     <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,1fr)_24rem]">
       <div className="space-y-4">
@@ -88,55 +197,18 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
             </div>
           </div>
         </Sheet>
-        {loop.radiators.map((radiator, index) => {
-          const change = (more: Partial<typeof radiator>): void =>
-            set({ radiators: loop.radiators.map((one, at) => (at === index ? { ...one, ...more } : one)) });
-          return (
+        {loop.radiators.map((radiator, index) => (
+          <RadiatorSheet
             // oxlint-disable-next-line react/no-array-index-key -- radiators have no other name that stays
-            <Sheet key={index} title={radiator.name || `Radiator ${index + 1}`}>
-              <div className="space-y-4">
-                <div className="grid grid-cols-2 items-end gap-2">
-                  <TextField
-                    label="Name"
-                    key={radiator.name}
-                    defaultValue={radiator.name}
-                    maxLength={60}
-                    onBlur={(event) => event.target.value !== radiator.name && change({ name: event.target.value })}
-                  />
-                  <NumberField
-                    label="Holds"
-                    unit="mL"
-                    value={radiator.insideMl}
-                    least={0}
-                    most={5000}
-                    onValue={(insideMl) => insideMl !== null && change({ insideMl })}
-                  />
-                </div>
-                <RowsField
-                  label="Watts per kelvin of coolant over room air"
-                  rows={radiator.cooling}
-                  columns={[
-                    { key: "fanRpm", label: "Fans", unit: "rpm", least: 1, most: 20_000 },
-                    { key: "wPerK", unit: "W/K", least: 0.01, most: 1000 },
-                    { key: "dba", unit: "dBA", most: 120, optional: true },
-                  ]}
-                  fresh={(last) => last ?? { fanRpm: 1000, wPerK: 14, dba: null }}
-                  most={20}
-                  add="Add a fan speed"
-                  onRows={(cooling) => change({ cooling })}
-                />
-                <LossRows
-                  rows={radiator.losses}
-                  first={{ lPerMin: 4, kPa: 2 }}
-                  onRows={(losses) => change({ losses })}
-                />
-                <Button look="quiet" onClick={() => set({ radiators: loop.radiators.filter((_, at) => at !== index) })}>
-                  Remove this radiator
-                </Button>
-              </div>
-            </Sheet>
-          );
-        })}
+            key={index}
+            radiator={radiator}
+            fallback={`Radiator ${index + 1}`}
+            onRadiator={(more) =>
+              set({ radiators: loop.radiators.map((one, at) => (at === index ? { ...one, ...more } : one)) })
+            }
+            onRemove={() => set({ radiators: loop.radiators.filter((_, at) => at !== index) })}
+          />
+        ))}
         <Button
           disabled={loop.radiators.length >= 6}
           onClick={() =>
@@ -151,42 +223,7 @@ export function LoopPart({ job, plan, cooler }: CoolerPartProps & { cooler: Cool
           Add a radiator
         </Button>
       </div>
-      <Sheet title={`At ${figure(powerW, 0)} W`}>
-        <NumberField
-          label="Radiator fans"
-          unit="rpm"
-          value={loop.fanRpm}
-          least={1}
-          most={20_000}
-          onValue={(fanRpm) => fanRpm !== null && set({ fanRpm })}
-        />
-        {"problem" in answer ? (
-          <div className="mt-3">
-            <Note kind="fault" title={answer.problem.what}>
-              {answer.problem.remedy}
-            </Note>
-          </div>
-        ) : (
-          <dl className="mt-3 space-y-2">
-            <Row
-              label="Die over room air"
-              value={`${figure(answer.ok.dieOverRoomK)} ± ${figure(answer.ok.u95K)} K`}
-              big
-            />
-            <Row
-              label="Coolant over room air, as it enters the block"
-              value={`${figure(answer.ok.coolantOverRoomK)} K`}
-            />
-            <Row label="It warms in the block by" value={`${figure(answer.ok.warmingK)} K`} />
-            <Row label="Die over coolant" value={`${figure(answer.ok.dieOverCoolantK)} K`} />
-            <Row
-              label="Flow"
-              value={`${figure(answer.ok.flowLPerMin, 2)} L/min against ${figure(answer.ok.lostKPa)} kPa`}
-            />
-            <Row label="To fill" value={`${figure(answer.ok.fillMl, 0)} mL`} />
-          </dl>
-        )}
-      </Sheet>
+      <AtRest loop={loop} cooler={cooler} powerW={powerW} onFan={(fanRpm) => set({ fanRpm })} />
     </div>
   );
 }

@@ -25,6 +25,82 @@ import type { PadStepProps } from "./step-props.ts";
 
 const SEARCH_S = 2;
 
+function PieceTable({ pieces, nameOf }: { pieces: PadPiece[]; nameOf: (materialId: string) => string }) {
+  return (
+    <div className="relative overflow-x-auto">
+      <table className="w-full min-w-[34rem] text-left">
+        <thead className="text-sm text-soft">
+          <tr>
+            <th className="py-1 pr-3 font-medium">Piece</th>
+            <th className="pr-3 font-medium">Size (mm)</th>
+            <th className="pr-3 font-medium">Pad</th>
+            <th className="pr-3 font-medium">How many</th>
+            <th className="font-medium">For</th>
+          </tr>
+        </thead>
+        <tbody>
+          {pieces.map((piece) => (
+            <tr key={piece.id} className="border-t border-line align-baseline">
+              <td className="py-1.5 pr-3 font-bold">{piece.id}</td>
+              <td className="pr-3">
+                {piece.widthMm} × {piece.heightMm}
+                {piece.notches.length > 0 && <span className="block text-sm text-soft">notched for a screw</span>}
+              </td>
+              <td className="pr-3">
+                {piece.thicknessMm} mm, {nameOf(piece.materialId)}
+              </td>
+              <td className="pr-3">
+                {piece.quantity}
+                {piece.spares > 0 && (
+                  <span className="text-sm text-soft">
+                    {" "}
+                    with {piece.spares} {piece.spares === 1 ? "spare" : "spares"}
+                  </span>
+                )}
+              </td>
+              <td className="text-sm">{piece.forParts.join(", ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+type Rules = PadPlanInput["rules"];
+
+function CutRules({ rules, onRules }: { rules: Rules; onRules: (rules: Rules) => void }) {
+  return (
+    <div className="mt-3 grid max-w-2xl grid-cols-1 gap-3 sm:grid-cols-3">
+      <NumberField
+        label="Larger on every side"
+        unit="mm"
+        value={rules.marginMm}
+        least={-2}
+        most={5}
+        onValue={(value) => onRules({ ...rules, marginMm: value ?? 0 })}
+      />
+      <NumberField
+        label="Clear of screw holes"
+        unit="mm"
+        value={rules.clearMm}
+        least={0}
+        most={5}
+        onValue={(value) => onRules({ ...rules, clearMm: value ?? 0 })}
+      />
+      <NumberField
+        label="One spare for every … pieces"
+        unit=""
+        value={rules.spareEvery}
+        least={0}
+        most={1000}
+        hint="0 for none"
+        onValue={(value) => onRules({ ...rules, spareEvery: Math.round(value ?? 0) })}
+      />
+    </div>
+  );
+}
+
 /** Pieces of the chosen pads, planned on the sheets there are and can be bought, and ticked off as they are cut. */
 export function CutPads({ job, map, plan, cardId }: PadStepProps) {
   const { data: stores } = api.useStoresQuery();
@@ -69,70 +145,8 @@ export function CutPads({ job, map, plan, cardId }: PadStepProps) {
       <Sheet
         title={`${pieces.reduce((sum, piece) => sum + piece.quantity, 0)} pieces of ${pieces.length} ${pieces.length === 1 ? "shape" : "shapes"}`}
       >
-        <div className="relative overflow-x-auto">
-          <table className="w-full min-w-[34rem] text-left">
-            <thead className="text-sm text-soft">
-              <tr>
-                <th className="py-1 pr-3 font-medium">Piece</th>
-                <th className="pr-3 font-medium">Size (mm)</th>
-                <th className="pr-3 font-medium">Pad</th>
-                <th className="pr-3 font-medium">How many</th>
-                <th className="font-medium">For</th>
-              </tr>
-            </thead>
-            <tbody>
-              {pieces.map((piece) => (
-                <tr key={piece.id} className="border-t border-line align-baseline">
-                  <td className="py-1.5 pr-3 font-bold">{piece.id}</td>
-                  <td className="pr-3">
-                    {piece.widthMm} × {piece.heightMm}
-                    {piece.notches.length > 0 && <span className="block text-sm text-soft">notched for a screw</span>}
-                  </td>
-                  <td className="pr-3">
-                    {piece.thicknessMm} mm, {nameOf(piece.materialId)}
-                  </td>
-                  <td className="pr-3">
-                    {piece.quantity}
-                    {piece.spares > 0 && (
-                      <span className="text-sm text-soft">
-                        {" "}
-                        with {piece.spares} {piece.spares === 1 ? "spare" : "spares"}
-                      </span>
-                    )}
-                  </td>
-                  <td className="text-sm">{piece.forParts.join(", ")}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-        <div className="mt-3 grid max-w-2xl grid-cols-1 gap-3 sm:grid-cols-3">
-          <NumberField
-            label="Larger on every side"
-            unit="mm"
-            value={rules.marginMm}
-            least={-2}
-            most={5}
-            onValue={(value) => plan.change({ rules: { ...rules, marginMm: value ?? 0 } })}
-          />
-          <NumberField
-            label="Clear of screw holes"
-            unit="mm"
-            value={rules.clearMm}
-            least={0}
-            most={5}
-            onValue={(value) => plan.change({ rules: { ...rules, clearMm: value ?? 0 } })}
-          />
-          <NumberField
-            label="One spare for every … pieces"
-            unit=""
-            value={rules.spareEvery}
-            least={0}
-            most={1000}
-            hint="0 for none"
-            onValue={(value) => plan.change({ rules: { ...rules, spareEvery: Math.round(value ?? 0) } })}
-          />
-        </div>
+        <PieceTable pieces={pieces} nameOf={nameOf} />
+        <CutRules rules={rules} onRules={(next) => plan.change({ rules: next })} />
         <div className="mt-3 flex flex-wrap items-center gap-3">
           <Button look={cutting ? "plain" : "main"} disabled={busy || !remote || begun} onClick={() => void compute()}>
             {busy ? "Planning…" : cutting ? "Plan again" : "Plan the cutting"}

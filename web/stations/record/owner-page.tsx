@@ -50,35 +50,9 @@ export function OwnerPage({
   photos: Card["photos"];
 }) {
   const { pairs, lead } = leadOf(service);
-  const findings = card.lookOver.filter((entry) => entry.state === "noted");
   return (
     <article className="record-sheet mx-auto max-w-[50rem] rounded-xl border border-line bg-sheet p-6 text-[0.92rem]">
-      <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
-        <div className="min-w-0">
-          <h2 className="text-xl font-bold">Service record</h2>
-          <p className="font-semibold">
-            {card.maker} {card.model}
-          </p>
-          <p className="text-sm">
-            Serial {card.serial || "unknown"}
-            {card.boardModelName ? ` · board ${card.boardModelName}` : ""}
-          </p>
-        </div>
-        <div className="min-w-0 text-sm">
-          <p className="font-semibold">{settings.workshop}</p>
-          {settings.address && <p className="max-w-60 whitespace-pre-line">{settings.address}</p>}
-        </div>
-        <div className="min-w-0 text-right text-sm">
-          <p>{card.holder === "stock" ? "From stock" : card.ownerName}</p>
-          <p>In: {day(service.openedAt)}</p>
-          <p>Out: {service.closedAt ? day(service.closedAt) : "not yet"}</p>
-          {service.workPrice !== null && (
-            <p className="font-semibold">
-              Price: {figure(service.workPrice, 2)} {settings.currency}
-            </p>
-          )}
-        </div>
-      </header>
+      <OwnerHead card={card} service={service} settings={settings} />
       <p className="my-3 text-xl font-bold break-words">
         {lead
           ? sentence(inOwnersWords(verdictSentence(lead)))
@@ -98,141 +72,14 @@ export function OwnerPage({
           <ByPart outcome={lead.outcome} />
         </div>
       )}
-      {pairs.length > 0 && (
-        <div className="relative overflow-x-auto">
-          <table className="mt-2 w-full text-left text-sm">
-            <caption className="sr-only">Runs before and after with their conditions</caption>
-            <thead>
-              <tr className="border-b border-line">
-                <th className="py-1 pr-2 font-medium">Runs</th>
-                <th className="py-1 pr-2 text-right font-medium">Room °C</th>
-                <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
-                <th className="py-1 pr-2 text-right font-medium">Power W</th>
-                <th className="py-1 pr-2 text-right font-medium">Chip warmer than the room by K</th>
-                <th className="py-1 text-right font-medium">At equal conditions</th>
-              </tr>
-            </thead>
-            <tbody>
-              {pairs.map(({ before, after, comparison }) => {
-                const of = (what: string) => comparison.differences.find((one) => one.what === what);
-                const span = (what: string, digits: number): string =>
-                  `${figure(of(what)?.before, digits)} → ${figure(of(what)?.after, digits)}`;
-                const { edge } = comparison.roles;
-                const equal = comparison.atEqualConditions?.roles.edge;
-                return (
-                  <tr key={before.id + after.id} className="border-b border-line">
-                    <td className="long py-1 pr-2">
-                      {runName(before)}
-                      {(before.typed || after.typed) && " (typed from paper)"}
-                      <span className="block text-xs text-soft">
-                        {day(ranAt(before.analysis, before.createdAt))} → {day(ranAt(after.analysis, after.createdAt))}
-                      </span>
-                    </td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
-                    <td className="py-1 pr-2 text-right whitespace-nowrap">
-                      {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
-                    </td>
-                    <td className="py-1 text-right font-semibold whitespace-nowrap">
-                      {equal ? `${signed(equal.changeK)} ± ${widthOf(equal.u95K)} K` : "–"}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </div>
-      )}
+      {pairs.length > 0 && <RunPairs pairs={pairs} />}
       <div className="mt-3 grid gap-4 sm:grid-cols-2">
-        <section>
-          <h3 className="font-semibold">Found</h3>
-          <ul className="list-disc pl-4">
-            {card.complaint && <li>Complaint: {card.complaint}</li>}
-            <li>
-              Seal {card.seal}; warranty: {card.warranty}
-            </li>
-            {hands?.seal && <li>Seal when it was opened: {hands.seal}</li>}
-            {hands?.compound && (
-              <li>
-                Old compound {hands.compound}. {inOwnersWords(hands.imprint)}
-              </li>
-            )}
-            {findings.map((entry) => (
-              <li key={entry.id}>{entry.text || LOOK_OVER_ITEMS.find((item) => item.id === entry.id)?.label}</li>
-            ))}
-            {service.stations.flatMap((one) =>
-              one.skipReason
-                ? [
-                    <li key={one.id}>
-                      {one.title} skipped: {one.skipReason}
-                    </li>,
-                  ]
-                : [],
-            )}
-          </ul>
-        </section>
-        <section>
-          <h3 className="font-semibold">Done</h3>
-          <ul className="list-disc pl-4">
-            {service.attempts.length > 1 && (
-              <li>
-                Mounted {service.attempts.length} times until this result:{" "}
-                {service.attempts.slice(1).map(attemptWords(service.attempts)).join("; ")}.
-              </li>
-            )}
-            {service.notes.map((note) => (
-              <li key={note.id} className="break-words">
-                {[day(note.doneOn), note.person].filter(Boolean).join(", ")}: {note.work.join(", ")}
-                {note.compound ? ` (${note.compound})` : ""}. {note.text}
-              </li>
-            ))}
-            {hands?.done.map((words) => (
-              <li key={words}>{words}</li>
-            ))}
-            {hands && <ByHand hands={hands} />}
-            {service.notes.length === 0 && !hands && <li>Nothing was done to the card in this service.</li>}
-            <Used service={service} />
-            <CoolerLine serviceId={service.id} />
-            {limits && <QuietLine service={service} limits={limits} />}
-          </ul>
-        </section>
+        <Found card={card} service={service} hands={hands} />
+        <Done service={service} hands={hands} limits={limits} />
       </div>
       <div className="mt-3 grid gap-4 sm:grid-cols-2 print:grid-cols-2">
-        {photos.length > 0 && (
-          <ul className="flex flex-wrap gap-2" aria-label="Photos">
-            {photos.map(({ id, caption }) => (
-              <li key={id} className="max-w-40">
-                <img
-                  src={urlOf(API.photo, { photoId: id })}
-                  alt={caption || "The card"}
-                  className="h-24 w-full rounded-md border border-line object-cover"
-                />
-                {caption && <p className="text-xs text-soft">{caption}</p>}
-              </li>
-            ))}
-          </ul>
-        )}
-        <div className="space-y-2">
-          {next?.foretold && (
-            <section>
-              <h3 className="font-semibold">
-                Next service: {monthOf(next.dueOn)}
-                <span className="font-normal">
-                  {" "}
-                  ({monthOf(next.lowOn)} to {next.highOn ? monthOf(next.highOn) : "later than five years"})
-                </span>
-              </h3>
-              <p className="text-sm">{next.reason}</p>
-            </section>
-          )}
-          {handOver?.watch && (
-            <section>
-              <h3 className="font-semibold">What to watch</h3>
-              <p className="text-sm whitespace-pre-line">{handOver.watch}</p>
-            </section>
-          )}
-        </div>
+        <Photos photos={photos} />
+        <ComesNext next={next} handOver={handOver} />
       </div>
       {handOver && handOver.leaves.length > 0 && (
         <p className="mt-2 text-sm">
@@ -245,6 +92,199 @@ export function OwnerPage({
         mounting and run scatter.
       </footer>
     </article>
+  );
+}
+
+interface OwnCard {
+  card: Card;
+  service: StationProps["service"];
+  hands: HandSummary | null;
+}
+
+function OwnerHead({ card, service, settings }: Omit<OwnCard, "hands"> & { settings: Settings }) {
+  return (
+    <header className="flex flex-wrap justify-between gap-2 border-b-2 border-ink pb-2">
+      <div className="min-w-0">
+        <h2 className="text-xl font-bold">Service record</h2>
+        <p className="font-semibold">
+          {card.maker} {card.model}
+        </p>
+        <p className="text-sm">
+          Serial {card.serial || "unknown"}
+          {card.boardModelName ? ` · board ${card.boardModelName}` : ""}
+        </p>
+      </div>
+      <div className="min-w-0 text-sm">
+        <p className="font-semibold">{settings.workshop}</p>
+        {settings.address && <p className="max-w-60 whitespace-pre-line">{settings.address}</p>}
+      </div>
+      <div className="min-w-0 text-right text-sm">
+        <p>{card.holder === "stock" ? "From stock" : card.ownerName}</p>
+        <p>In: {day(service.openedAt)}</p>
+        <p>Out: {service.closedAt ? day(service.closedAt) : "not yet"}</p>
+        {service.workPrice !== null && (
+          <p className="font-semibold">
+            Price: {figure(service.workPrice, 2)} {settings.currency}
+          </p>
+        )}
+      </div>
+    </header>
+  );
+}
+
+/** Every pair of runs with its conditions, a line each. */
+function RunPairs({ pairs }: { pairs: readonly RunPair[] }) {
+  return (
+    <div className="relative overflow-x-auto">
+      <table className="mt-2 w-full text-left text-sm">
+        <caption className="sr-only">Runs before and after with their conditions</caption>
+        <thead>
+          <tr className="border-b border-line">
+            <th className="py-1 pr-2 font-medium">Runs</th>
+            <th className="py-1 pr-2 text-right font-medium">Room °C</th>
+            <th className="py-1 pr-2 text-right font-medium">Fan rpm</th>
+            <th className="py-1 pr-2 text-right font-medium">Power W</th>
+            <th className="py-1 pr-2 text-right font-medium">Chip warmer than the room by K</th>
+            <th className="py-1 text-right font-medium">At equal conditions</th>
+          </tr>
+        </thead>
+        <tbody>
+          {pairs.map(({ before, after, comparison }) => {
+            const of = (what: string) => comparison.differences.find((one) => one.what === what);
+            const span = (what: string, digits: number): string =>
+              `${figure(of(what)?.before, digits)} → ${figure(of(what)?.after, digits)}`;
+            const { edge } = comparison.roles;
+            const equal = comparison.atEqualConditions?.roles.edge;
+            return (
+              <tr key={before.id + after.id} className="border-b border-line">
+                <td className="long py-1 pr-2">
+                  {runName(before)}
+                  {(before.typed || after.typed) && " (typed from paper)"}
+                  <span className="block text-xs text-soft">
+                    {day(ranAt(before.analysis, before.createdAt))} → {day(ranAt(after.analysis, after.createdAt))}
+                  </span>
+                </td>
+                <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
+                <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
+                <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
+                <td className="py-1 pr-2 text-right whitespace-nowrap">
+                  {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
+                </td>
+                <td className="py-1 text-right font-semibold whitespace-nowrap">
+                  {equal ? `${signed(equal.changeK)} ± ${widthOf(equal.u95K)} K` : "–"}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Found({ card, service, hands }: OwnCard) {
+  const findings = card.lookOver.filter((entry) => entry.state === "noted");
+  return (
+    <section>
+      <h3 className="font-semibold">Found</h3>
+      <ul className="list-disc pl-4">
+        {card.complaint && <li>Complaint: {card.complaint}</li>}
+        <li>
+          Seal {card.seal}; warranty: {card.warranty}
+        </li>
+        {hands?.seal && <li>Seal when it was opened: {hands.seal}</li>}
+        {hands?.compound && (
+          <li>
+            Old compound {hands.compound}. {inOwnersWords(hands.imprint)}
+          </li>
+        )}
+        {findings.map((entry) => (
+          <li key={entry.id}>{entry.text || LOOK_OVER_ITEMS.find((item) => item.id === entry.id)?.label}</li>
+        ))}
+        {service.stations.flatMap((one) =>
+          one.skipReason
+            ? [
+                <li key={one.id}>
+                  {one.title} skipped: {one.skipReason}
+                </li>,
+              ]
+            : [],
+        )}
+      </ul>
+    </section>
+  );
+}
+
+function Done({ service, hands, limits }: Omit<OwnCard, "card"> & { limits: Limits | null }) {
+  return (
+    <section>
+      <h3 className="font-semibold">Done</h3>
+      <ul className="list-disc pl-4">
+        {service.attempts.length > 1 && (
+          <li>
+            Mounted {service.attempts.length} times until this result:{" "}
+            {service.attempts.slice(1).map(attemptWords(service.attempts)).join("; ")}.
+          </li>
+        )}
+        {service.notes.map((note) => (
+          <li key={note.id} className="break-words">
+            {[day(note.doneOn), note.person].filter(Boolean).join(", ")}: {note.work.join(", ")}
+            {note.compound ? ` (${note.compound})` : ""}. {note.text}
+          </li>
+        ))}
+        {hands?.done.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+        {hands && <ByHand hands={hands} />}
+        {service.notes.length === 0 && !hands && <li>Nothing was done to the card in this service.</li>}
+        <Used service={service} />
+        <CoolerLine serviceId={service.id} />
+        {limits && <QuietLine service={service} limits={limits} />}
+      </ul>
+    </section>
+  );
+}
+
+function Photos({ photos }: { photos: Card["photos"] }) {
+  if (photos.length === 0) return null;
+  return (
+    <ul className="flex flex-wrap gap-2" aria-label="Photos">
+      {photos.map(({ id, caption }) => (
+        <li key={id} className="max-w-40">
+          <img
+            src={urlOf(API.photo, { photoId: id })}
+            alt={caption || "The card"}
+            className="h-24 w-full rounded-md border border-line object-cover"
+          />
+          {caption && <p className="text-xs text-soft">{caption}</p>}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function ComesNext({ next, handOver }: { next: NextView | undefined; handOver: HandOverInput | undefined }) {
+  return (
+    <div className="space-y-2">
+      {next?.foretold && (
+        <section>
+          <h3 className="font-semibold">
+            Next service: {monthOf(next.dueOn)}
+            <span className="font-normal">
+              {" "}
+              ({monthOf(next.lowOn)} to {next.highOn ? monthOf(next.highOn) : "later than five years"})
+            </span>
+          </h3>
+          <p className="text-sm">{next.reason}</p>
+        </section>
+      )}
+      {handOver?.watch && (
+        <section>
+          <h3 className="font-semibold">What to watch</h3>
+          <p className="text-sm whitespace-pre-line">{handOver.watch}</p>
+        </section>
+      )}
+    </div>
   );
 }
 

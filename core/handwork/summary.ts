@@ -1,4 +1,4 @@
-import { imprintFound, readImprint } from "../imprint/index.ts";
+import { type ImprintFound, imprintFound, readImprint } from "../imprint/index.ts";
 import { cleanWords } from "./clean.ts";
 import { CLOSE } from "./close-up.ts";
 import { compoundWords } from "./compound.ts";
@@ -15,7 +15,8 @@ export interface HandSummary {
   leftOver: number | null;
   seal: string | null;
   compound: string | null;
-  imprint: string;
+  /** Of the old compound; null where nobody said. */
+  imprint: ImprintFound | null;
   /** Done between opening and closing, a line each. */
   done: string[];
   odd: Array<{ what: string; kind: string; text: string; dealt: boolean }>;
@@ -45,7 +46,7 @@ export function handSummary(marks: readonly Placed[], msOf: (at: string) => numb
     leftOver: leftOver === null ? null : Number(leftOver),
     seal: valueOf(first, STEP.seal),
     compound: valueOf(first, STEP.compound),
-    imprint: cells ? imprintFound(cells, null).words : "",
+    imprint: cells ? imprintFound(cells, null) : null,
     done: attempts.flatMap((attempt) => [
       ...cleanWords(of("clean", attempt)),
       ...compoundWords(of("compound", attempt)),

@@ -82,6 +82,12 @@ function sideOf({ x, y }: { x: number; y: number }): string {
   return [up, across].filter(Boolean).join(" ");
 }
 
+/** What was seen of it, for the card’s owner, who closes nothing; empty where it was whole. */
+export function imprintForOwner({ coveredShare, bareShare, side }: ImprintFound): string {
+  if (coveredShare === 1) return "";
+  return `It was ${bareShare > 0 ? "bare" : "thin"} ${side ? `at the ${side}` : "in places"}.`;
+}
+
 function wordsOf(
   { side, leanX, leanY, bareShare }: Omit<ImprintFound, "words">,
   lost: number,

@@ -1,6 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "../random/index.ts";
-import { IMPRINT_SIZE, type Imprint, imprintFound, proposeImprint, readImprint, writeImprint } from "./index.ts";
+import {
+  IMPRINT_SIZE,
+  type Imprint,
+  imprintForOwner,
+  imprintFound,
+  proposeImprint,
+  readImprint,
+  writeImprint,
+} from "./index.ts";
 import { labOf } from "./propose.ts";
 
 const CELLS = IMPRINT_SIZE ** 2;
@@ -35,6 +43,9 @@ describe("reading an imprint", () => {
     expect(imprintFound(right, { x: 0.4, y: 0 }).words).toMatch(/holds the cooler off/);
     expect(imprintFound(all("covered"), { x: 0.4, y: 0 }).words).toBe("");
     expect(imprintFound(all("thin"), null)).toMatchObject({ side: "", bareShare: 0 });
+    // Its owner is told what was seen, not what to do about it.
+    const told = [right, all("thin"), all("covered")].map((cells) => imprintForOwner(imprintFound(cells, null)));
+    expect(told).toEqual(["It was bare at the right.", "It was thin in places.", ""]);
   });
 });
 

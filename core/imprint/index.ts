@@ -5,6 +5,6 @@
  * linearly (core of a rectangle, any foundation text). Units: mm, kPa, shares of the die. Limits: compound that was wiped or smeared on
  * lifting tells nothing; a proposal from a photo is only as good as its light.
  */
-export type { Imprint } from "./grid.ts";
-export { IMPRINT_SIZE, imprintFound, readImprint, writeImprint } from "./grid.ts";
+export type { Imprint, ImprintFound } from "./grid.ts";
+export { IMPRINT_SIZE, imprintForOwner, imprintFound, readImprint, writeImprint } from "./grid.ts";
 export { proposeImprint } from "./propose.ts";

@@ -6,4 +6,5 @@
  */
 export type { CardSensor, Outcome, OutcomeInput } from "./outcome.ts";
 export { needsReason, outcomeOf } from "./outcome.ts";
-export { headlineOf } from "./words.ts";
+export type { Reader } from "./words.ts";
+export { headlineOf, nameFor } from "./words.ts";

@@ -88,6 +88,14 @@ describe("the headline", () => {
     expect(headlineOf(outcome(inVain, { complaint: "VRAM gets hot" }))).toMatch(/^Memory: no real change\. Die 7\.9/);
   });
 
+  it("tells its owner the same figures, in an owner's words", () => {
+    const found = outcome(comparisonOf({ edge: COOLER_DIE, hotspot: COOLER_DIE, vrm: HOT_MEMORY }));
+    const [trade, owner] = [headlineOf(found), headlineOf(found, "", "owner")];
+    expect(owner).not.toMatch(/die|hotspot|vrm/i);
+    expect(owner.match(/[\d.]+/g)).toEqual(trade.match(/[\d.]+/g));
+    expect(owner).toMatch(/^Chip 7\.9 ± 2\.1 K cooler.*Power parts 29\.0 ± 3\.0 K hotter/);
+  });
+
   it("says that a limit is still passed where it was before", () => {
     const hot = { changeK: -6, u95K: 2, beforeRiseK: 80, afterRiseK: 74 };
     expect(headlineOf(outcome(comparisonOf({ edge: { changeK: 0, u95K: 2 }, memory: hot })))).toMatch(

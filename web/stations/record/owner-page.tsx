@@ -12,7 +12,8 @@ import {
   urlOf,
 } from "#contract";
 import type { HandSummary } from "#core/handwork/index.ts";
-import { headlineOf, type Outcome } from "#core/outcome/index.ts";
+import { imprintForOwner } from "#core/imprint/index.ts";
+import { headlineOf, nameFor, type Outcome } from "#core/outcome/index.ts";
 import { padsThatWentIn } from "#core/padplan/index.ts";
 import { meaningOf } from "#core/quote/index.ts";
 import { leadingPair } from "#core/service/index.ts";
@@ -55,7 +56,7 @@ export function OwnerPage({
       <OwnerHead card={card} service={service} settings={settings} />
       <p className="my-3 text-xl font-bold break-words">
         {lead
-          ? sentence(inOwnersWords(verdictSentence(lead)))
+          ? sentence(verdictSentence(lead, "owner"))
           : "No comparison: " +
             (service.stations.find((one) => one.id === "prove")?.skipReason ?? "a run before or after is missing")}
       </p>
@@ -65,8 +66,7 @@ export function OwnerPage({
         <div className="grid items-start gap-4 sm:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)] print:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
           <RiseLadder
             label="How much warmer than the room"
-            // Under its columns there is room for two words.
-            nameOf={(role) => plainName(role).replace(" of the chip", "")}
+            nameOf={(role) => COLUMN[role] ?? roleName(role)}
             columns={ladderColumns(lead.comparison, lead.before, lead.after, limits)}
           />
           <ByPart outcome={lead.outcome} />
@@ -195,7 +195,7 @@ function Found({ card, service, hands }: OwnCard) {
         {hands?.seal && <li>Seal when it was opened: {hands.seal}</li>}
         {hands?.compound && (
           <li>
-            Old compound {hands.compound}. {inOwnersWords(hands.imprint)}
+            Old compound {hands.compound}. {hands.imprint && imprintForOwner(hands.imprint)}
           </li>
         )}
         {findings.map((entry) => (
@@ -306,28 +306,15 @@ function Meaning({ lead, pairs }: { lead: RunPair; pairs: readonly RunPair[] }) 
   return <p className="mb-3">{words.join(" ")}</p>;
 }
 
-/** What an owner calls it. */
-const PLAIN: Partial<Record<string, string>> = {
-  edge: "Chip",
-  hotspot: "Hottest point of the chip",
-  memory: "Memory",
-  vrm: "Power parts",
-};
+/** What an owner calls it, in two words. */
+const COLUMN: Partial<Record<string, string>> = { edge: "Chip", hotspot: "Hottest point", vrm: "Power parts" };
 const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-/** A sentence of the trade as its owner would say it. */
-const inOwnersWords = (text: string): string =>
-  text
-    .replace(/hotspot gap/gi, "Hottest point over chip")
-    .replace(/hotspot/gi, "Hottest point of the chip")
-    .replace(/\bdie\b/gi, "Chip")
-    .replace(/\bVRM\b/g, "Power parts");
-const plainName = (role: string): string => PLAIN[role] ?? roleName(role);
 
 /** Every part with what came of it, in a line each. */
 function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
   const cells = [
     ...sensors.map(({ role, changeK, u95K, verdict, known }) => ({
-      name: plainName(role),
+      name: nameFor("owner", role),
       text:
         verdict === "no-real-change"
           ? known
@@ -338,7 +325,7 @@ function ByPart({ outcome: { sensors, gap } }: { outcome: Outcome }) {
     ...(gap
       ? [
           {
-            name: "Hottest point over chip",
+            name: nameFor("owner", "gap"),
             text:
               gap.verdict === "no-real-change"
                 ? "no real change"
@@ -365,8 +352,8 @@ const attemptWords =
   ({ number, changed }: ServiceView["attempts"][number]): string => {
     const before = all.find((one) => one.number === number - 1);
     const lead = before && leadingPair(before.comparisons);
-    const why = lead && headlineOf(lead.outcome);
-    return `${why ? `the one before came to “${inOwnersWords(why)}”; ` : ""}${changed || "mounted again"}`;
+    const why = lead && headlineOf(lead.outcome, "", "owner");
+    return `${why ? `the one before came to “${why}”; ` : ""}${changed || "mounted again"}`;
   };
 
 /** What the steps tell: screws out and back, what was odd, minutes of hands. */

@@ -52,7 +52,7 @@ export function TechnicianPage({
               </li>
             ))}
             {(!hands || hands.odd.length === 0) && <li>Nothing odd was noted.</li>}
-            {hands?.imprint && <li>{hands.imprint}</li>}
+            {hands?.imprint?.words && <li>{hands.imprint.words}</li>}
           </ul>
           <Imprint marks={marks} />
         </section>

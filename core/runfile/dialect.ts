@@ -88,6 +88,22 @@ export function readLooseNumber(text: string, decimal: number): { value: number;
   return { value: Number(body), unit };
 }
 
+/** Nanoseconds since 1970 are 2e18; what is beyond is no reading and no time, and its square soon no number. */
+export const LARGEST = 1e20;
+const EXACT = /^[+-]?\d*\.?\d+e[+-]?\d+$/i;
+
+/**
+ * What a cell of a log holds, wherever the log comes from: a file that is dropped, one that is followed, a script.
+ * @param decimal the file's decimal sign, or 0 when unknown
+ * @returns its figure as it stands there with the unit behind it, NaN for a gap; undefined where it is text
+ */
+export function cellFigure(text: string, decimal: number): { value: number; unit?: Unit | undefined } | undefined {
+  if (text.length > LONGEST_FIGURE) return undefined;
+  if (MISSING.has(text.toLowerCase())) return { value: Number.NaN };
+  const figure = EXACT.test(text) ? { value: Number(text) } : readLooseNumber(text, decimal);
+  return Math.abs(figure.value) < LARGEST ? figure : undefined;
+}
+
 /** Splits one line at the delimiter, with quoted fields. */
 export function splitLine(line: string, delimiter: string): string[] {
   if (delimiter === "") return [unquote(line)];

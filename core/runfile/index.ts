@@ -8,6 +8,7 @@
 
 export type { CardInLog } from "./cards.ts";
 export type { RunStart } from "./clock.ts";
+export { cellFigure } from "./dialect.ts";
 export { guessFromHeader } from "./header-words.ts";
 export type { RawTable } from "./reader.ts";
 export { RunReader } from "./reader.ts";

@@ -1,6 +1,6 @@
 import { Problem } from "../problem/index.ts";
 import type { Unit } from "../units/index.ts";
-import { type Dialect, findDialect, LONGEST_FIGURE, MISSING, readLooseNumber, splitLine } from "./dialect.ts";
+import { cellFigure, type Dialect, findDialect, LARGEST, LONGEST_FIGURE, MISSING, splitLine } from "./dialect.ts";
 import { GrowingColumn } from "./growing-column.ts";
 import { nameOf } from "./header-words.ts";
 import { readStamp, type Stamp, StampKind } from "./stamp.ts";
@@ -48,8 +48,6 @@ const HEAD_BYTES = 65_536;
 const MOST_COLUMNS = 1000;
 /** 640 MB of figures: 24 hours ten times a second have 52 million with 60 columns. */
 const MOST_FIGURES = 80_000_000;
-/** Nanoseconds since 1970 are 2e18; what is beyond is no reading and no time, and its square soon no number. */
-const LARGEST = 1e20;
 const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 /** So many rows tell how long those to come are; a little more is taken. */
 const LEAST_SEEN = 1000;
@@ -415,29 +413,18 @@ export class RunReader {
   }
 
   #keepText(slot: Slot, text: string, decimal: number): void {
-    if (text.length > LONGEST_FIGURE) {
-      slot.texts++;
-      slot.column.push(Number.NaN);
-      return;
-    }
-    if (MISSING.has(text.toLowerCase())) {
-      slot.column.push(Number.NaN);
-      return;
-    }
-    const bytes = encode(text);
-    if (readStamp(bytes, 0, bytes.length, this.#stamp)) {
+    const bytes = text.length <= LONGEST_FIGURE && /\d/.test(text) ? encode(text) : undefined;
+    if (bytes && readStamp(bytes, 0, bytes.length, this.#stamp)) {
       this.#keepStamp(slot);
       return;
     }
-    const exact = /^[+-]?\d*\.?\d+e[+-]?\d+$/i.test(text) ? { value: Number(text) } : readLooseNumber(text, decimal);
-    if (!(Math.abs(exact.value) < LARGEST)) {
-      slot.texts++;
-      slot.column.push(Number.NaN);
-      return;
+    const figure = cellFigure(text, decimal);
+    slot.column.push(figure?.value ?? Number.NaN);
+    if (!figure) slot.texts++;
+    else if (!Number.isNaN(figure.value)) {
+      slot.numbers++;
+      slot.valueUnit ??= figure.unit;
     }
-    slot.numbers++;
-    if ("unit" in exact) slot.valueUnit ??= exact.unit;
-    slot.column.push(exact.value);
   }
 
   /** A comment or a header in mid-file; true when the line is dealt with. */

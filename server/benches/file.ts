@@ -2,7 +2,7 @@ import { open, stat } from "node:fs/promises";
 import Papa from "papaparse";
 import { Problem } from "#core";
 import { type OpenDriver, runClock, type Sample } from "./driver.ts";
-import { channelsFrom, numberIn } from "./numbers.ts";
+import { channelsFrom, valueIn } from "./numbers.ts";
 
 const HEAD_BYTES = 65_536;
 const LOOK_EVERY_MS = 200;
@@ -98,10 +98,10 @@ function rowsOf(
     const cells = Papa.parse<string[]>(line, { delimiter }).data[0] ?? [];
     if (cells.every((cell, index) => cell.trim() === channels[index]?.header)) continue;
     kept.push(
-      channels.map(({ scale, offset, role }, index) => {
-        const number = numberIn(cells[index], comma);
-        if (number === undefined && role !== "time" && role !== null) left.notNumbers++;
-        return (number ?? Number.NaN) * scale + offset;
+      channels.map((channel, index) => {
+        const value = valueIn(channel, cells[index], comma);
+        if (value === undefined && channel.role !== "time" && channel.role !== null) left.notNumbers++;
+        return value ?? Number.NaN;
       }),
     );
   }

@@ -1,6 +1,6 @@
 import { Problem } from "#core";
 import { type Driver, type Listener, type OpenDriver, runClock, type Sample } from "./driver.ts";
-import { channelsFrom, numberIn } from "./numbers.ts";
+import { channelsFrom, valueIn } from "./numbers.ts";
 
 /** How long a start waits for the first sample, ms. */
 const PATIENCE_MS = 20_000;
@@ -78,10 +78,10 @@ export const openPush: OpenDriver = async ({ benchId, resumed }) => {
           known.add(at);
           kept.push({
             tS: at,
-            values: channels.map(({ header, scale, offset }) => {
-              const number = numberIn(row[header]);
-              if (number === undefined) left.notNumbers++;
-              return (number ?? Number.NaN) * scale + offset;
+            values: channels.map((channel) => {
+              const value = valueIn(channel, row[channel.header]);
+              if (value === undefined) left.notNumbers++;
+              return value ?? Number.NaN;
             }),
           });
         }

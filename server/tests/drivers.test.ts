@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { EMPTY_BENCH } from "#contract";
 import { type DriverInput, type Listener, runClock, type Sample } from "../benches/driver.ts";
 import { openDriver } from "../benches/drivers.ts";
-import { numberIn } from "../benches/numbers.ts";
+import { channelsFrom, numberIn, valueIn } from "../benches/numbers.ts";
 import { poll } from "../benches/poll.ts";
 import { seen } from "../benches/push.ts";
 import { hiddenCard } from "../benches/simulated-card.ts";
@@ -41,19 +41,36 @@ function collector() {
   return { seen, listener };
 }
 
+type Channel = ReturnType<typeof channelsFrom>[number];
+
 describe("numbers of loggers", () => {
   it.each([
     ["61.5", false, 61.5],
     ["61,5", true, 61.5],
     [" 61 ", false, 61],
     [61.5, false, 61.5],
+    ["61,5", false, 61.5],
+    ["1,710", false, 1710],
+    ["1.710", true, 1710],
+    ["65 °C", false, 65],
   ])("%s is read", (value, comma, expected) => {
     expect(numberIn(value, comma)).toBe(expected);
   });
 
   it("gaps are gaps, words are none", () => {
     for (const gap of ["", "-", "N/A", "nan", null, undefined]) expect(numberIn(gap)).toBeNaN();
-    for (const word of ["hot", "61 degrees", "61,5"]) expect(numberIn(word)).toBeUndefined();
+    for (const word of ["hot", "12 apples", "4:5"]) expect(numberIn(word)).toBeUndefined();
+  });
+});
+
+describe("what follows a log", () => {
+  it("reads a cell in its own unit where the header names none, and in the header's else", () => {
+    const [bare, fahrenheit] = channelsFrom(["GPU edge", "GPU edge [°F]"]) as [Channel, Channel];
+    expect(valueIn(bare, "149 °F")).toBeCloseTo(65, 6);
+    expect(valueIn(bare, "65")).toBe(65);
+    expect(valueIn(fahrenheit, "149")).toBeCloseTo(65, 6);
+    expect(valueIn(fahrenheit, "149 °F")).toBeCloseTo(65, 6);
+    expect(valueIn(bare, "warm")).toBeUndefined();
   });
 });
 

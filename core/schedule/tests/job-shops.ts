@@ -65,7 +65,8 @@ const TEXTS = {
 export const OPTIMA = { ft06: 55, ft10: 930, ft20: 1165, la01: 666 } as const;
 export type JobShopName = keyof typeof TEXTS;
 
-const asShop = (lines: readonly string[]): Shop => {
+/** A job shop as the literature writes it: a line for every job, machine and minutes by turns. */
+export const asShop = (lines: readonly string[]): Shop => {
   const jobs = lines.map((text, j) => {
     const figures = text.split(" ").map(Number);
     return {

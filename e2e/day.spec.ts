@@ -179,6 +179,8 @@ test("a quote: options side by side, figures changed, one accepted by the owner,
     .toBe(95);
   await expect(repaste).toContainText("95 min of hands, 40 min of bench");
   await expect(repaste.locator("p").first()).not.toHaveText(before);
+  // What it says while the server does not answer goes, and what stands below moves up.
+  await expect(page.getByRole("alert")).toHaveCount(0);
   await page.getByLabel("The owner accepts").selectOption({ label: "Clean and repaste" });
   await page.getByLabel("Who accepted").fill("Ines");
   await page.getByRole("button", { name: "Accepted", exact: true }).click();

@@ -57,11 +57,13 @@ export function useOutbox<V>(kind: OutboxKind<V>, id: string, version: number): 
 /** Waits until an entry is saved or can't be just now. */
 function whenSettled(store: AppStore, key: string): Promise<number | undefined> {
   return new Promise((resolve) => {
+    // What stood in the way before may stand there no more: it is tried once more before it counts.
+    let tried = false;
     const look = (): boolean => {
       const held = store.getState().outbox[key];
       const open = held?.value !== undefined;
-      // What stood in the way before may stand there no more: what is under way is waited for.
-      if (open && (held.phase === "sending" || (held.phase === "idle" && !held.fault))) return false;
+      tried ||= held?.phase === "sending";
+      if (open && (held.phase === "sending" || (held.phase === "idle" && !(held.fault && tried)))) return false;
       resolve(open ? undefined : held?.version);
       return true;
     };

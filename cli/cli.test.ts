@@ -124,6 +124,40 @@ describe("algidus compare", () => {
   });
 });
 
+describe("algidus compare, told of case and load", () => {
+  it("can't compare another case without the air at the intake of both", async () => {
+    const settings = ["--case-before", "open-bench", "--case-after", "panel-on"];
+    const { stdout, status } = await run("compare", "before.csv", "after.csv", ...settings, "--json");
+    expect(status).toBe(0);
+    expect(JSON.parse(stdout)).toMatchObject({
+      comparable: false,
+      verdict: "not-comparable",
+      atEqualConditions: null,
+      worst: null,
+      best: null,
+      differences: expect.arrayContaining([
+        { what: "case", before: "open-bench", after: "panel-on", handled: "not-correctable" },
+      ]),
+    });
+    const inlets = ["--inlet-before", "22", "--inlet-after", "22,5"];
+    const measured = await run("compare", "airless.csv", "after.csv", ...settings, ...inlets, "--json");
+    expect(JSON.parse(measured.stdout)).toMatchObject({ comparable: true, atEqualConditions: { ambientC: 22 } });
+  });
+
+  it("refuses a case that is none, an intake as warm as the card and a name without end, each with what to give", async () => {
+    for (const [option, value, says] of [
+      ["--case-before", "drawer", "open-bench, panel-off, panel-on"],
+      ["--inlet-before", "119", "as warm as the card"],
+      ["--inlet-after", "400", "from -40 to 120"],
+      ["--load-name-after", "x".repeat(301), "at most 300"],
+    ] as const) {
+      const { status, stderr, stdout } = await run("compare", "before.csv", "after.csv", option, value, "--json");
+      expect([status, stdout]).toEqual([2, ""]);
+      expect(stderr).toContain(says);
+    }
+  });
+});
+
 describe("bad usage", () => {
   it.each([
     [["analyse", "nowhere.csv"], /no such file/],

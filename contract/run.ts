@@ -61,6 +61,8 @@ export const RunInput = v.object({
   load: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000))), null),
   /** Room air read again at the end of the run, °C; between the two it is taken to have changed evenly. */
   ambientEndC: v.optional(within(-10, 45, "Room air lies between −10 and 45 °C. Is it in Fahrenheit?"), null),
+  /** Air measured at the card’s own intake under load, °C; null where nobody did. */
+  inletC: v.optional(within(-10, 80, "The air at the intake lies between −10 and 80 °C. Is it in Fahrenheit?"), null),
   /** How the card was set; null where nobody said. */
   coreOffsetMHz: v.optional(within(-2000, 2000, "A clock offset lies between −2,000 and 2,000 MHz."), null),
   memoryOffsetMHz: v.optional(within(-5000, 5000, "A memory offset lies between −5,000 and 5,000 MHz."), null),
@@ -81,6 +83,7 @@ export type RunInput = v.InferOutput<typeof RunInput>;
 export const UNTOLD = {
   load: null,
   ambientEndC: null,
+  inletC: null,
   coreOffsetMHz: null,
   memoryOffsetMHz: null,
   undervoltMv: null,

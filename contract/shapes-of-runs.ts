@@ -161,12 +161,16 @@ const Gains = v.object({
     }),
   ),
 });
-const Difference = v.object({
-  what: v.picklist(["ambient", "power", "load", "fan", "clocks", "duration", "sampling"]),
-  before: v.nullable(v.number()),
-  after: v.nullable(v.number()),
-  handled: v.picklist(["same", "corrected", "not-correctable"]),
-});
+const handled = v.picklist(["same", "corrected", "not-correctable"]);
+const Difference = v.variant("what", [
+  v.object({
+    what: v.picklist(["ambient", "power", "load", "fan", "clocks", "duration", "sampling"]),
+    before: v.nullable(v.number()),
+    after: v.nullable(v.number()),
+    handled,
+  }),
+  v.object({ what: v.picklist(["case", "loadName"]), before: v.string(), after: v.string(), handled }),
+]);
 const RoleComparison = v.object({
   beforeRiseK: v.number(),
   afterRiseK: v.number(),
@@ -177,7 +181,7 @@ const RoleComparison = v.object({
 const EqualComparison = v.object({
   changeK: v.number(),
   u95K: v.number(),
-  verdict: v.picklist(["cooler", "no-real-change", "hotter"]),
+  verdict: v.nullable(v.picklist(["cooler", "no-real-change", "hotter"])),
   correctionK: v.object({
     power: v.number(),
     fan: v.number(),

@@ -1,11 +1,11 @@
 import { parseArgs } from "node:util";
-import { type Comparison, compare, doubtWords } from "#core/compare/index.ts";
+import { CASES, type Comparison, checkIntake, compare, doubtWords, type Setting } from "#core/compare/index.ts";
 import { analyseFile, readLogFile, readMap } from "../log-file.ts";
 import { figure, line, printJson, printTable, signed } from "../print.ts";
-import { badUsage, type Command, countOption, numberOption } from "../usage.ts";
+import { badUsage, type Command, choiceOption, countOption, numberOption, textOption } from "../usage.ts";
 
 const usage =
-  "compare BEFORE AFTER [--ambient-before C] [--ambient-after C] [--ambient-u K] [--interval S] [--map …] [--map-before …] [--map-after …] [--card-before N] [--load-before N] [--card-after N] [--load-after N] [--scatter-mount K] [--scatter-run K] [--json]";
+  "compare BEFORE AFTER [--ambient-before C] [--ambient-after C] [--ambient-u K] [--interval S] [--map …] [--map-before …] [--map-after …] [--card-before N] [--load-before N] [--card-after N] [--load-after N] [--case-before open-bench|panel-off|panel-on] [--case-after …] [--load-name-before TEXT] [--load-name-after TEXT] [--inlet-before C] [--inlet-after C] [--scatter-mount K] [--scatter-run K] [--json]";
 
 export const compareCommand: Command = {
   name: "compare",
@@ -26,6 +26,12 @@ export const compareCommand: Command = {
         "load-before": { type: "string" },
         "card-after": { type: "string" },
         "load-after": { type: "string" },
+        "case-before": { type: "string" },
+        "case-after": { type: "string" },
+        "load-name-before": { type: "string" },
+        "load-name-after": { type: "string" },
+        "inlet-before": { type: "string" },
+        "inlet-after": { type: "string" },
         "scatter-mount": { type: "string" },
         "scatter-run": { type: "string" },
         json: { type: "boolean" },
@@ -39,6 +45,12 @@ export const compareCommand: Command = {
       scatterMountK: numberOption("scatter-mount", values["scatter-mount"], 0),
       scatterRunK: numberOption("scatter-run", values["scatter-run"], 0),
     };
+    const said = (side: "before" | "after"): Setting => ({
+      case: choiceOption(`case-${side}`, values[`case-${side}`], CASES),
+      loadName: textOption(`load-name-${side}`, values[`load-name-${side}`]),
+      inletC: numberOption(`inlet-${side}`, values[`inlet-${side}`], -40, 120),
+    });
+    const settings = [said("before"), said("after")] as const;
     const judge = (path: string, side: "before" | "after") =>
       analyseFile(
         path,
@@ -53,11 +65,15 @@ export const compareCommand: Command = {
           load: countOption(`load-${side}`, values[`load-${side}`]),
         },
       );
-    const found = compare(judge(before, "before"), judge(after, "after"), options);
+    const runs = [judge(before, "before"), judge(after, "after")] as const;
+    for (const at of [0, 1] as const) checkIntake(runs[at], settings[at]);
+    const found = compare(...runs, { ...options, settings });
     if (values.json) printJson(found);
     else printComparison(found);
   },
 };
+
+const shown = (value: string | number | null): string => (typeof value === "string" ? value : figure(value));
 
 function printComparison(found: Comparison): void {
   if (found.reason) line(`Can't be compared: ${found.reason}`);
@@ -74,7 +90,7 @@ function printComparison(found: Comparison): void {
       figure(one.u95K),
       equal ? signed(equal.changeK) : "–",
       figure(equal?.u95K),
-      equal?.verdict ?? one.verdict,
+      equal?.verdict === null ? "another load" : (equal?.verdict ?? one.verdict),
     ]);
   }
   if (rows.length > 1) printTable(rows);
@@ -83,7 +99,7 @@ function printComparison(found: Comparison): void {
       `Hotspot gap ${signed(found.hotspotGap.changeK)} ± ${figure(found.hotspotGap.u95K)} K: ${found.hotspotGap.verdict}`,
     );
   for (const one of found.differences)
-    line(`· ${one.what}: ${figure(one.before)} → ${figure(one.after)} (${one.handled})`);
+    line(`· ${one.what}: ${shown(one.before)} → ${shown(one.after)} (${one.handled})`);
   if (found.detectableK !== null) line(`Changes from ${figure(found.detectableK)} K on would have been seen.`);
   for (const [name, one] of [
     ["Worst", found.worst],

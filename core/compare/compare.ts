@@ -2,12 +2,20 @@ import { levelChangeDb } from "../fans/index.ts";
 import { normalQuantile } from "../numeric/index.ts";
 import { COMPARED_ROLES, type TemperatureRole } from "../runfile/index.ts";
 import type { Analysis, TemperatureFigures } from "../soak/index.ts";
-import { type Conditions, conditionsOf, type Difference, differencesBetween, fanPair } from "./conditions.ts";
+import {
+  type Conditions,
+  conditionsOf,
+  type Difference,
+  differencesBetween,
+  fanPair,
+  settingDifferences,
+} from "./conditions.ts";
 import { type Cooling, fanFactor, speedForFactor, USUAL_COOLING } from "./cooling.ts";
 import { type Doubt, doubtsOf } from "./doubts.ts";
+import { inletsOf, isOtherCase, isOtherLoad, type Setting } from "./setting.ts";
 
 /** Version of the computation, stored with derived figures. */
-export const COMPARE_VERSION = 2;
+export const COMPARE_VERSION = 3;
 
 export interface CompareOptions {
   /** Scatter from one mounting of the cooler to the next, one standard deviation at load, K. */
@@ -17,6 +25,8 @@ export interface CompareOptions {
   cooling?: Cooling | undefined;
   /** How many runs each side stands for, where repeated ones were pooled (`poolRuns`); 1 and 1 when left out. */
   runs?: readonly [before: number, after: number] | undefined;
+  /** What was said of either run. */
+  settings?: readonly [before: Setting, after: Setting] | undefined;
 }
 
 export type RoleVerdict = "cooler" | "no-real-change" | "hotter";
@@ -33,7 +43,8 @@ export interface RoleComparison {
 export interface EqualComparison {
   changeK: number;
   u95K: number;
-  verdict: RoleVerdict;
+  /** Null where another load heats this sensor differently at the same power. */
+  verdict: RoleVerdict | null;
   /** What each correction added to the change as measured, K. */
   correctionK: { power: number; fan: number };
   /** Standard uncertainties the half-width is made of, K. */
@@ -96,6 +107,10 @@ const AIR_SD_PER_K = 0.0015;
 /** Part of the mounting and run scatter that shows in hotspot minus edge. */
 const GAP_SCATTER_SHARE = 0.4;
 
+/** What heats itself: at equal power of the card another load gives it another share of it. */
+const BY_LOAD: ReadonlySet<TemperatureRole> = new Set(["memory", "vrm"]);
+const LOADED: readonly TemperatureRole[] = ["edge", "hotspot"];
+
 interface RoleRise {
   riseK: number;
   /** Standard uncertainty of the reading alone, room air left out, K. */
@@ -105,14 +120,24 @@ interface RoleRise {
 /**
  * Says whether a service helped: rises before and after, corrected to the before run's power, fan and room, with an interval
  * that counts readings, corrections, one mounting and one run on each side; and a verdict that needs the interval to exclude zero.
+ * Another case is made up for only where the air at the intake was measured in both runs: rises count from it then. Another load leaves
+ * the die comparable at equal power, memory and VRM not.
  */
 export function compare(before: Analysis, after: Analysis, options: CompareOptions = {}): Comparison {
   const scatter = { mountK: options.scatterMountK ?? 0.7, runK: options.scatterRunK ?? 0.5 };
   const cooling = options.cooling ?? USUAL_COOLING;
-  const conditions = [conditionsOf(before), conditionsOf(after)] as const;
+  const [said, saidAfter] = options.settings ?? [{}, {}];
+  const inlets = inletsOf(said, saidAfter);
+  const otherLoad = isOtherLoad(said, saidAfter);
+  const conditions = [conditionsOf(before, inlets?.[0]), conditionsOf(after, inlets?.[1])] as const;
+  const rises = (role: TemperatureRole) =>
+    [riseOf(before, role, conditions[0].ambientC), riseOf(after, role, conditions[1].ambientC)] as const;
   const settled = before.steady.reached && after.steady.reached;
-  const differences = differencesBetween(conditions[0], conditions[1], settled);
-  const shared = COMPARED_ROLES.filter((role) => riseOf(before, role) && riseOf(after, role));
+  const differences = [
+    ...settingDifferences(said, saidAfter),
+    ...differencesBetween(conditions[0], conditions[1], settled),
+  ];
+  const shared = COMPARED_ROLES.filter((role) => rises(role).every((rise) => rise !== undefined));
   const base: Comparison = {
     comparable: false,
     reason: null,
@@ -131,33 +156,35 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
     cooling,
     version: COMPARE_VERSION,
   };
-  const reason = base.sameRun ? SAME_RUN : whyNot(before, after, shared.length);
+  const isApart = isOtherCase(said, saidAfter) && !inlets;
+  const reason = base.sameRun ? SAME_RUN : isApart ? OTHER_CASE : whyNot(conditions, shared, otherLoad);
   if (reason) return { ...base, reason };
 
   const scatterSd = scatterOfBoth(scatter, ...(options.runs ?? [1, 1]));
-  const roomSd = roomSdOf(before, after);
+  const roomSd = inlets ? 0 : roomSdOf(before, after);
+  const edgeK = rises("edge")[1]?.riseK;
   const roles: Comparison["roles"] = {};
   const equal: NonNullable<Comparison["atEqualConditions"]>["roles"] = {};
   for (const role of shared) {
-    const was = riseOf(before, role);
-    const is = riseOf(after, role);
+    const [was, is] = rises(role);
     if (!was || !is) continue;
     const changeK = is.riseK - was.riseK;
     const readings = Math.hypot(was.sd, is.sd, roomSd);
     const u95K = Z95 * Math.hypot(readings, scatterSd);
     roles[role] = { beforeRiseK: was.riseK, afterRiseK: is.riseK, changeK, u95K, verdict: roleVerdict(changeK, u95K) };
-    equal[role] = atEqual({
+    const atPower = atEqual({
       was,
       is,
       conditions,
       cooling,
-      share: shareFor(cooling, after, is),
+      share: shareFor(cooling, edgeK, is),
       readings,
       scatterSd,
       roomSd,
     });
+    equal[role] = otherLoad && BY_LOAD.has(role) ? { ...atPower, verdict: null } : atPower;
   }
-  const leading = (["edge", "hotspot"] as const).flatMap((role) => equal[role] ?? []);
+  const leading = LOADED.flatMap((role) => equal[role] ?? []);
   const judged = leading.length > 0 ? leading : Object.values(equal).slice(0, 1);
   const widest = judged.reduce((most, one) => Math.max(most, one.u95K), 0);
   return {
@@ -173,7 +200,7 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
     verdict: overall(judged),
     ...claimsOf(equal),
     detectableK: (widest / Z95) * ((judged.length > 1 ? Z_JOINT : Z95) + Z_POWER_90),
-    worth: worthOf(before, after, conditions, cooling, equal),
+    worth: worthOf(rises(equal.edge ? "edge" : "hotspot"), edgeK, conditions, cooling, equal),
   };
 }
 
@@ -182,12 +209,16 @@ const scatterOfBoth = (scatter: { mountK: number; runK: number }, before: number
   Math.hypot(Math.SQRT2 * scatter.mountK, scatter.runK / Math.sqrt(before), scatter.runK / Math.sqrt(after));
 
 const SAME_RUN = "Both are the same run. Drop the log of the run after the work.";
+const OTHER_CASE =
+  "The runs were made in another case, and the air around the card differs there by more than a service brings. Run it again in the same case, or measure the air at the card’s intake in both.";
+const OTHER_LOAD =
+  "Another load heats memory and VRM differently at the same power, and the runs share no temperature of the die. Run it again with the same load.";
 
 /** Šidák over all sensors: each claim is made at the level 1 − 0.95^(1/n). */
 function claimsOf(equal: Partial<Record<TemperatureRole, EqualComparison>>): Pick<Comparison, "worst" | "best"> {
   const all = COMPARED_ROLES.flatMap((role): Claim[] => {
     const one = equal[role];
-    return one ? [{ role, changeK: one.changeK, u95K: one.u95K }] : [];
+    return one?.verdict ? [{ role, changeK: one.changeK, u95K: one.u95K }] : [];
   });
   const stretch = all.length === 0 ? 1 : normalQuantile((1 + 0.95 ** (1 / all.length)) / 2) / Z95;
   const real = all
@@ -197,20 +228,24 @@ function claimsOf(equal: Partial<Record<TemperatureRole, EqualComparison>>): Pic
   return { best: first && first.changeK < 0 ? first : null, worst: last && last.changeK > 0 ? last : null };
 }
 
-function whyNot(before: Analysis, after: Analysis, shared: number): string | null {
-  const without = [before.ambient ? null : "first", after.ambient ? null : "second"].filter((side) => side !== null);
+function whyNot(
+  [before, after]: readonly [Conditions, Conditions],
+  shared: readonly TemperatureRole[],
+  otherLoad: boolean,
+): string | null {
+  const without = [before.ambientC === null && "first", after.ambientC === null && "second"].filter(Boolean);
   if (without.length > 0)
     return `Room air is missing from the ${without.join(" and the ")} run. Add it, typed with its uncertainty or as a column.`;
-  if (shared === 0)
+  if (shared.length === 0)
     return "The two runs share no temperature under load. Log the same sensors in both, with a load of ten minutes or more.";
-  return null;
+  return otherLoad && shared.every((role) => BY_LOAD.has(role)) ? OTHER_LOAD : null;
 }
 
-function riseOf(run: Analysis, role: TemperatureRole): RoleRise | undefined {
+function riseOf(run: Analysis, role: TemperatureRole, airC: number | null): RoleRise | undefined {
   const figures = run.roles[role] as TemperatureFigures | undefined;
-  if (!figures || figures.finalC === null || !run.ambient) return undefined;
+  if (!figures || figures.finalC === null || airC === null) return undefined;
   const sd = (figures.meanC === null ? figures.finalU95K : figures.u95K) ?? 0;
-  return { riseK: (figures.meanC ?? figures.finalC) - run.ambient.valueC, sd: sd / Z95 };
+  return { riseK: (figures.meanC ?? figures.finalC) - airC, sd: sd / Z95 };
 }
 
 /** One thermometer for both runs: its error cancels. Two ways of knowing the room: it does not. */
@@ -220,9 +255,8 @@ function roomSdOf(before: Analysis, after: Analysis): number {
 }
 
 /** The air carries the same kelvins of every sensor's rise, so its share is smaller where the rise is larger. */
-function shareFor(cooling: Cooling, after: Analysis, is: RoleRise): number {
-  const edge = riseOf(after, "edge");
-  return edge && is.riseK > 0 ? Math.min(0.95, (cooling.share * edge.riseK) / is.riseK) : cooling.share * 0.9;
+function shareFor(cooling: Cooling, edgeK: number | undefined, is: RoleRise): number {
+  return edgeK !== undefined && is.riseK > 0 ? Math.min(0.95, (cooling.share * edgeK) / is.riseK) : cooling.share * 0.9;
 }
 
 interface EqualInput {
@@ -307,19 +341,17 @@ function gapChange(
 }
 
 function worthOf(
-  before: Analysis,
-  after: Analysis,
+  [then, now]: readonly [RoleRise | undefined, RoleRise | undefined],
+  edgeK: number | undefined,
   [was, is]: readonly [Conditions, Conditions],
   cooling: Cooling,
   equal: Partial<Record<TemperatureRole, EqualComparison>>,
 ): Comparison["worth"] {
   const role = equal.edge ? "edge" : "hotspot";
   const change = equal[role];
-  const then = riseOf(before, role);
-  const now = riseOf(after, role);
   if (!change || !then || !now || !was.fanRpm || !is.fanRpm) return null;
   const reference = was.fanRpm;
-  const share = shareFor(cooling, after, now);
+  const share = shareFor(cooling, edgeK, now);
   const speedFor = (changeK: number): number | undefined =>
     speedForFactor(cooling, share, reference, then.riseK / (then.riseK + changeK));
   const fanRpm = speedFor(change.changeK);

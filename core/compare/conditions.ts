@@ -1,5 +1,6 @@
 import type { LevelRole } from "../runfile/index.ts";
 import type { Analysis } from "../soak/index.ts";
+import { inletsOf, isOtherCase, isOtherLoad, type Setting } from "./setting.ts";
 
 /** What a run was made under, read from its figures; null where the log does not say. */
 export interface Conditions {
@@ -7,6 +8,7 @@ export interface Conditions {
   powerU95W: number;
   fanRpm: number | null;
   fanPct: number | null;
+  /** The air that rises count from: at the intake where it was measured in both runs, else the room’s. */
   ambientC: number | null;
   loadPct: number | null;
   coreClockMHz: number | null;
@@ -16,19 +18,29 @@ export interface Conditions {
 
 export type What = "fan" | "power" | "ambient" | "load" | "duration" | "clocks" | "sampling";
 
-export interface Difference {
+interface Handled {
+  handled: "same" | "corrected" | "not-correctable";
+}
+
+interface FigureDifference extends Handled {
   what: What;
   before: number | null;
   after: number | null;
-  handled: "same" | "corrected" | "not-correctable";
 }
+
+/** A figure of both runs, or what a person said of them. */
+export type Difference = FigureDifference | (Handled & { what: "case" | "loadName"; before: string; after: string });
+
+/** What both runs have of a figure; undefined where that is not told. */
+export const differenceOf = (all: readonly Difference[], what: What): FigureDifference | undefined =>
+  all.find((one): one is FigureDifference => one.what === what);
 
 const level = (run: Analysis, role: LevelRole): { mean: number | null; u95: number } => {
   const found = run.roles[role];
   return found ? { mean: found.mean, u95: found.u95 ?? 0 } : { mean: null, u95: 0 };
 };
 
-export function conditionsOf(run: Analysis): Conditions {
+export function conditionsOf(run: Analysis, inletC?: number): Conditions {
   const power = level(run, "power");
   const warm = run.phases.filter((phase) => phase.kind === "warmup" || phase.kind === "steady");
   return {
@@ -36,7 +48,7 @@ export function conditionsOf(run: Analysis): Conditions {
     powerU95W: power.u95,
     fanRpm: level(run, "fanRpm").mean,
     fanPct: level(run, "fanPct").mean,
-    ambientC: run.ambient?.valueC ?? null,
+    ambientC: inletC ?? run.ambient?.valueC ?? null,
     loadPct: level(run, "load").mean,
     coreClockMHz: level(run, "coreClock").mean,
     durationS: warm.reduce((sum, phase) => sum + phase.toS - phase.fromS, 0),
@@ -87,6 +99,26 @@ export function differencesBetween(before: Conditions, after: Conditions, settle
     );
   if (before.intervalS > 0 && after.intervalS > 0)
     list.push(judge("sampling", before.intervalS, after.intervalS, 0.05 * before.intervalS, true));
+  return list;
+}
+
+/** What was said of case and load where it differs. */
+export function settingDifferences(before: Setting, after: Setting): Difference[] {
+  const list: Difference[] = [];
+  if (isOtherCase(before, after) && before.case && after.case)
+    list.push({
+      what: "case",
+      before: before.case,
+      after: after.case,
+      handled: inletsOf(before, after) ? "corrected" : "not-correctable",
+    });
+  if (isOtherLoad(before, after))
+    list.push({
+      what: "loadName",
+      before: before.loadName?.trim() ?? "",
+      after: after.loadName?.trim() ?? "",
+      handled: "corrected",
+    });
   return list;
 }
 

@@ -9,11 +9,15 @@
 export type { CompareOptions, Comparison, EqualComparison, RoleComparison, Verdict } from "./compare.ts";
 export { COMPARE_VERSION, compare } from "./compare.ts";
 
+export { differenceOf } from "./conditions.ts";
+
 export type { Cooling } from "./cooling.ts";
 export { fanFactor, fitCooling, USUAL_COOLING } from "./cooling.ts";
 
 export { doubtWords } from "./doubts.ts";
 export { pairRuns } from "./pair.ts";
 export { poolRuns, scatterOf } from "./pool.ts";
+export type { Setting, SidePanel } from "./setting.ts";
+export { CASES, caseOf, checkIntake, loadKey } from "./setting.ts";
 export type { Tuning, TuningDifference } from "./tuning.ts";
 export { tuningDifferences } from "./tuning.ts";

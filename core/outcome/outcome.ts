@@ -95,14 +95,17 @@ export function outcomeOf({
     const [at, seen] = [equal[role], comparison.roles[role]];
     return at && seen ? [{ role, at, seen }] : [];
   });
+  const judged = found.filter(({ at }) => at.verdict !== null);
   const gap = comparison.hotspotGap;
-  const stretch = jointStretch(found.length + (gap ? 1 : 0));
+  const stretch = jointStretch(judged.length + (gap ? 1 : 0));
   const first = COMPLAINTS.find(({ words }) => words.test(complaint))?.roles ?? [];
   const sensors = found
     .map(({ role, at, seen }): SensorOutcome => {
       const jointU95K = stretch * at.u95K;
       const afterC = seen.afterRiseK + warmestRoomC;
       const limitC = limits[`${role}C`];
+      // Under another load only its limit is held against it.
+      const isJudged = at.verdict !== null && !(predicted.has(role) && at.changeK > 0);
       const known = at.budget.readings <= KNOWN_SD_K && !predicted.has(role);
       const verdict = at.changeK < -jointU95K ? "cooler" : at.changeK > jointU95K ? "hotter" : "no-real-change";
       return {
@@ -110,7 +113,7 @@ export function outcomeOf({
         changeK: at.changeK,
         u95K: at.u95K,
         jointU95K,
-        verdict: verdict === "hotter" && predicted.has(role) ? "no-real-change" : verdict,
+        verdict: isJudged ? verdict : "no-real-change",
         beforeC: seen.beforeRiseK + warmestRoomC,
         known,
         afterC,
@@ -122,6 +125,7 @@ export function outcomeOf({
           afterC - (at.budget.readings <= KNOWN_SD_K ? 0 : 2 * at.budget.readings) > limitC,
       };
     })
+    .filter(({ role, overLimit }) => overLimit || equal[role]?.verdict !== null)
     .sort((one, other) => Number(first.includes(other.role)) - Number(first.includes(one.role)));
   const gapU95K = gap ? stretch * gap.u95K : 0;
   const outcome: Told = {

@@ -138,3 +138,31 @@ describe("what a gain is worth", () => {
     expect(pair?.tuning).toEqual([]);
   });
 });
+
+describe("case and air at the intake", () => {
+  const inCase = { sidePanel: "panel on", inletC: 33 } as const;
+
+  it("keep a run in a case from a run on the bench, until the air at both intakes is told", () => {
+    const bench = run("b", "before", 80);
+    const [apart] = comparePairs([bench, run("a", "after", 84, { sidePanel: "panel on" })], CONTEXT);
+    expect(apart?.outcome.verdict).toBe("not-comparable");
+    // 80 over air of 21 °C before, 84 over air of 33 °C after: 8 K better.
+    const [told] = comparePairs([run("b", "before", 80, { inletC: 21 }), run("a", "after", 84, inCase)], CONTEXT);
+    expect(told?.comparison.roles.edge?.changeK).toBeCloseTo(-8, 6);
+    expect(told?.outcome.verdict).toBe("better");
+  });
+
+  it("take the mean of repeated runs", () => {
+    const warmer = { ...inCase, inletC: 34 };
+    const runs = [run("a", "after", 84, inCase), run("c", "after", 84, warmer)];
+    const [pair] = comparePairs([run("b", "before", 80, { inletC: 21 }), ...runs], CONTEXT);
+    expect(pair?.afterIds).toEqual(["a", "c"]);
+    expect(pair?.comparison.roles.edge?.afterRiseK).toBeCloseTo(84 - 33.5, 6);
+  });
+
+  it("do not make repeated runs of those from another case", () => {
+    const runs = [run("a", "after", 80), run("c", "after", 80, { sidePanel: "panel on" })];
+    const [pair] = comparePairs([run("b", "before", 90), ...runs], CONTEXT);
+    expect(pair?.afterIds).toEqual(["a"]);
+  });
+});

@@ -1,8 +1,12 @@
 import {
+  caseOf,
   compare,
   fitCooling,
+  loadKey,
   pairRuns,
   poolRuns,
+  type Setting,
+  type SidePanel,
   scatterOf,
   type Tuning,
   tuningDifferences,
@@ -14,7 +18,17 @@ import type { PairFacts, RunFacts } from "./facts.ts";
 import { gainsOf, type TypedGains } from "./gains.ts";
 import { isKnown, leadSensor } from "./known.ts";
 
-type Comparable = RunFacts & Tuning & TypedGains & Parameters<typeof pairRuns>[0][number];
+/** Where a run was made and under what, as a person says it. */
+interface Around {
+  loadName: string;
+  sidePanel: SidePanel;
+  /** Air at the card’s intake, °C; null where nobody measured. */
+  inletC: number | null;
+}
+
+type Comparable = RunFacts & Tuning & TypedGains & Around;
+
+const settingOf = ({ loadName, sidePanel, inletC }: Around): Setting => ({ loadName, case: caseOf(sidePanel), inletC });
 
 /** What a comparison needs besides the runs. */
 export interface PairContext extends Pick<OutcomeInput, "limits" | "complaint"> {
@@ -64,7 +78,7 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
       return [{ fanRpm, thetaKPerW: (settlesC - roomC) / powerW, sd }];
     }),
   );
-  return pairRuns(before, after).map((pair): PairFacts => {
+  return pairRuns(sided(before), sided(after)).map((pair): PairFacts => {
     const was = pair.before.newest;
     const is = pair.after.newest;
     const sides = {
@@ -75,6 +89,7 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
       scatterMountK,
       scatterRunK,
       cooling,
+      settings: [pair.before.setting, pair.after.setting],
       runs: [pair.before.runs.length, pair.after.runs.length],
     });
     const rooms = [warmestRoomC, ...[was, is].map(({ analysis }) => analysis.ambient?.valueC ?? null)];
@@ -112,7 +127,9 @@ function isPredicted(run: Comparable, role: (typeof CARD_SENSORS)[number]): bool
 }
 
 /** Repeated runs of one state under like conditions. */
-interface Group extends Pick<Comparable, "fanMode" | "fanPct" | "loadName"> {
+interface Group extends Pick<Comparable, "fanMode" | "fanPct"> {
+  /** The air at the intake is the mean of them. */
+  setting: Setting;
   runs: Comparable[];
   newest: Comparable;
 }
@@ -122,6 +139,9 @@ const SAME_SETTING_PCT = 1;
 /** Runs whose power differs by more are not one and the same again. */
 const SAME_POWER = 0.04;
 
+/** Pairs are made by what was said of a run as well. */
+const sided = (groups: readonly Group[]) => groups.map((group) => ({ ...group, ...group.setting }));
+
 /** Runs that are the same again: same fan setting, load, card settings, power and what came of it. Those without room air stay alone. */
 function groupsOf(runs: readonly Comparable[], scatterRunK: number): Group[] {
   const groups: Group[] = [];
@@ -130,16 +150,23 @@ function groupsOf(runs: readonly Comparable[], scatterRunK: number): Group[] {
     if (own) {
       own.runs.push(run);
       own.newest = run;
-    } else groups.push({ fanMode: run.fanMode, fanPct: run.fanPct, loadName: run.loadName, runs: [run], newest: run });
+      const inlets = own.runs.flatMap(({ inletC }) => inletC ?? []);
+      const inletC = inlets.length < own.runs.length ? null : inlets.reduce((sum, one) => sum + one, 0) / inlets.length;
+      own.setting = { ...settingOf(run), inletC };
+    } else {
+      const { fanMode, fanPct } = run;
+      groups.push({ fanMode, fanPct, setting: settingOf(run), runs: [run], newest: run });
+    }
   }
   return groups;
 }
 
-type Setting = Pick<Comparable, "fanMode" | "fanPct" | "loadName">;
+type SetAs = Pick<Comparable, "fanMode" | "fanPct" | "loadName" | "sidePanel">;
 
-/** Whether two runs were set alike: fan and load. */
-export function isSameSetting(one: Setting, other: Setting): boolean {
-  if (one.fanMode !== other.fanMode || one.loadName.trim() !== other.loadName.trim()) return false;
+/** Whether two runs were set alike: fan, load and case. */
+export function isSameSetting(one: SetAs, other: SetAs): boolean {
+  if (one.fanMode !== other.fanMode || one.sidePanel !== other.sidePanel) return false;
+  if (loadKey(one.loadName) !== loadKey(other.loadName)) return false;
   return one.fanMode !== "fixed" || Math.abs((one.fanPct ?? -1) - (other.fanPct ?? -1)) <= SAME_SETTING_PCT;
 }
 

@@ -176,6 +176,7 @@ export const runs = sqliteTable(
     window: text({ mode: "json" }).$type<{ fromS: number; toS: number } | null>(),
     load: integer(),
     ambientEndC: real(),
+    inletC: real(),
     coreOffsetMHz: real(),
     memoryOffsetMHz: real(),
     undervoltMv: real(),

@@ -35,7 +35,7 @@ export async function attemptOf(
   context: Context,
   tx: Transaction,
   serviceId: string,
-  input: Pick<RunInput, "side" | "attempt" | "fanMode" | "fanPct" | "loadName">,
+  input: Pick<RunInput, "side" | "attempt" | "fanMode" | "fanPct" | "loadName" | "sidePanel">,
 ): Promise<number> {
   const [service] = await tx.select({ attempts: services.attempts }).from(services).where(eq(services.id, serviceId));
   if (!service) throw notFound("service");

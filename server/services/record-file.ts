@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { LOOK_OVER_ITEMS, type NextView, type RecordFile, ranAt, type ServiceView, type Use } from "#contract";
+import { differenceOf } from "#core/compare/index.ts";
 import { handSummary } from "#core/handwork/index.ts";
 import { headlineOf } from "#core/outcome/index.ts";
 import { services } from "../db/schema.ts";
@@ -69,8 +70,6 @@ const usedOf = (uses: readonly Use[]): RecordFile["used"] =>
 const nextOf = ({ foretold, dueOn, lowOn, highOn, reason }: NextView): RecordFile["nextService"] =>
   foretold ? { dueOn, notBefore: lowOn, notAfter: highOn, reason } : null;
 
-const number = (value: unknown): number | null => (typeof value === "number" ? value : null);
-
 function resultsOf({ comparisons, runs }: ServiceView): RecordFile["results"] {
   const nameOf = (id: string): string => runs.find((run) => run.id === id)?.name ?? "";
   const atOf = (id: string): string => {
@@ -78,9 +77,9 @@ function resultsOf({ comparisons, runs }: ServiceView): RecordFile["results"] {
     return run ? ranAt(run.analysis, run.createdAt) : "";
   };
   return comparisons.map(({ beforeId, afterId, comparison, outcome }) => {
-    const both = (what: string) => {
-      const found = comparison.differences.find((one) => one.what === what);
-      return { before: number(found?.before), after: number(found?.after) };
+    const both = (what: Parameters<typeof differenceOf>[1]) => {
+      const { before = null, after = null } = differenceOf(comparison.differences, what) ?? {};
+      return { before, after };
     };
     const equal = comparison.atEqualConditions?.roles;
     return {

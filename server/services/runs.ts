@@ -1,6 +1,7 @@
 import { and, eq, isNull, or, sql } from "drizzle-orm";
 import type { Mapping, Run, RunInput } from "#contract";
 import { type AnalyseOptions, Problem } from "#core";
+import { checkIntake } from "#core/compare/index.ts";
 import { blobs, headerChoices, runs, services } from "../db/schema.ts";
 import type { Ingested } from "../ingest/ingest.ts";
 import { ingestTyped } from "../ingest/typed.ts";
@@ -55,6 +56,7 @@ export async function addRun(
         intervalS: input.intervalS ?? undefined,
         options: optionsOf(input),
       }));
+  checkIntake(read.analysis, input);
   const name = input.typed ? TYPED_NAME : logOf(file).name;
   const now = store.now();
   const id = await store.write(async (tx) => {
@@ -161,6 +163,7 @@ export async function changeRun(context: Context, id: string, input: RunInput & 
     });
   const typed = input.typed ?? stored.typed;
   const read = await (typed ? ingestTyped(typed, optionsOf(input)) : ingestKept(context, stored, input));
+  checkIntake(read.analysis, input);
   await store.write(async (tx) => {
     const [now] = await tx.select({ version: runs.version }).from(runs).where(eq(runs.id, id));
     needVersion(now?.version ?? 0, input.version);

@@ -32,6 +32,7 @@ const STOCK_RUN = {
   fanMode: "fixed",
   fanPct: 62,
   loadName: "loop",
+  sidePanel: "open bench",
 } as const;
 const asRun = (name: string, analysis: Analysis): Run => ({ id: name, name, fileName: `${name}.csv`, analysis }) as Run;
 

@@ -40,6 +40,8 @@ export function run(id: string, side: "before" | "after", edgeC: number, more: o
     fanMode: "fixed" as const,
     fanPct: 60,
     loadName: "loop",
+    sidePanel: "open bench" as const,
+    inletC: null,
     attempt: 1,
     leftOut: "",
     coreOffsetMHz: null,

@@ -26,7 +26,18 @@ const WHAT: Record<string, { name: string; unit: string; digits: number }> = {
   duration: { name: "Time under load", unit: "s", digits: 0 },
   clocks: { name: "Core clock", unit: "MHz", digits: 0 },
   sampling: { name: "Sampling", unit: "s", digits: 1 },
+  case: { name: "Case", unit: "", digits: 0 },
+  loadName: { name: "Name of the load", unit: "", digits: 0 },
 };
+const CASE_WORDS: Record<string, string> = {
+  "open-bench": "open bench",
+  "panel-off": "panel off",
+  "panel-on": "panel on",
+};
+const SAID = {
+  case: "rises count from the air at the intake",
+  loadName: "die at equal power; memory and VRM not judged",
+} as const;
 const HANDLED = { same: "same", corrected: "corrected", "not-correctable": "can’t be corrected" } as const;
 const LIMIT_KEYS: Record<string, keyof Limits> = { edge: "edgeC", hotspot: "hotspotC", memory: "memoryC", vrm: "vrmC" };
 
@@ -271,13 +282,15 @@ function ChangeTable({ comparison, outcome }: { comparison: Comparison; outcome:
                 {equal ? `${signed(equal.changeK)} ± ${widthOf(equal.u95K)} K` : "–"}
               </td>
               <td className={`py-1.5 ${verdict === "hotter" ? "font-semibold text-danger" : ""}`}>
-                {joint?.known === false
-                  ? "not known yet"
-                  : verdict !== "no-real-change"
-                    ? verdict
-                    : equal && Math.abs(equal.changeK) > equal.u95K
-                      ? "may be chance"
-                      : "no real change"}
+                {equal?.verdict === null
+                  ? "another load: not judged"
+                  : joint?.known === false
+                    ? "not known yet"
+                    : verdict !== "no-real-change"
+                      ? verdict
+                      : equal && Math.abs(equal.changeK) > equal.u95K
+                        ? "may be chance"
+                        : "no real change"}
               </td>
             </tr>
           );
@@ -311,8 +324,18 @@ function Differences({ comparison }: { comparison: Comparison }) {
           {comparison.differences.map((one) => {
             const what = WHAT[one.what] ?? { name: one.what, unit: "", digits: 1 };
             const by = moved[one.what] ?? 0;
-            const moving =
-              one.what === "ambient" ? "in the rise" : Math.abs(by) < SHOWN_STEP_K / 2 ? "" : `${signed(by)} K`;
+            const shown = (value: string | number | null): string =>
+              typeof value === "string" ? (CASE_WORDS[value] ?? value) : `${figure(value, what.digits)} ${what.unit}`;
+            const isSaid = one.what === "case" || one.what === "loadName";
+            const moving = isSaid
+              ? one.handled === "corrected"
+                ? SAID[one.what]
+                : ""
+              : one.what === "ambient"
+                ? "in the rise"
+                : Math.abs(by) < SHOWN_STEP_K / 2
+                  ? ""
+                  : `${signed(by)} K`;
             return (
               <tr key={one.what} className="border-t border-line">
                 <th scope="row" className="py-1.5 pr-3 font-normal">
@@ -321,12 +344,8 @@ function Differences({ comparison }: { comparison: Comparison }) {
                     {[HANDLED[one.handled], moving].filter(Boolean).join(", ")}
                   </span>
                 </th>
-                <td className="py-1.5 pr-3 text-right">
-                  {figure(one.before, what.digits)} {what.unit}
-                </td>
-                <td className="py-1.5 pr-3 text-right">
-                  {figure(one.after, what.digits)} {what.unit}
-                </td>
+                <td className="py-1.5 pr-3 text-right">{shown(one.before)}</td>
+                <td className="py-1.5 pr-3 text-right">{shown(one.after)}</td>
                 <td
                   className={`py-1.5 pr-3 max-sm:hidden ${one.handled === "not-correctable" ? "font-semibold text-amber" : ""}`}
                 >

@@ -16,6 +16,7 @@ export interface TypedConditions {
   ambientC: string;
   ambientU95K: string;
   ambientEndC: string;
+  inletC: string;
   coreOffsetMHz: string;
   memoryOffsetMHz: string;
   undervoltMv: string;
@@ -30,6 +31,7 @@ export const NUMBERS = [
   "ambientC",
   "ambientU95K",
   "ambientEndC",
+  "inletC",
   "coreOffsetMHz",
   "memoryOffsetMHz",
   "undervoltMv",
@@ -53,6 +55,7 @@ export const typedFrom = (run: Partial<RunInput>): TypedConditions => ({
   ambientC: typedOf(run.ambientC),
   ambientU95K: typedOf(run.ambientU95K),
   ambientEndC: typedOf(run.ambientEndC),
+  inletC: typedOf(run.inletC),
   coreOffsetMHz: typedOf(run.coreOffsetMHz),
   memoryOffsetMHz: typedOf(run.memoryOffsetMHz),
   undervoltMv: typedOf(run.undervoltMv),
@@ -157,6 +160,14 @@ export function Conditions({
           <option key={one}>{one}</option>
         ))}
       </SelectField>
+      <TextField
+        label="Air at the card’s intake (°C)"
+        inputMode="decimal"
+        value={value.inletC}
+        onChange={(event) => set("inletC", event.target.value)}
+        hint="Under load, before and after: then another case can be compared"
+        error={errors.inletC}
+      />
       <SelectField
         label="Supply and picture"
         value={value.picture}
@@ -200,6 +211,6 @@ export function Conditions({
 /** Conditions of an earlier run, offered for the next; room air is measured each time. */
 export function likeRun(run: Run | undefined): Partial<TypedConditions> {
   if (!run) return {};
-  const { ambientC: _ambient, ambientEndC: _end, ambientU95K: _width, ...rest } = typedFrom(run);
+  const { ambientC: _ambient, ambientEndC: _end, ambientU95K: _width, inletC: _inlet, ...rest } = typedFrom(run);
   return { ...rest, frameRateFps: "", score: "" };
 }

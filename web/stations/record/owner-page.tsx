@@ -11,6 +11,7 @@ import {
   type Settings,
   urlOf,
 } from "#contract";
+import { differenceOf } from "#core/compare/index.ts";
 import type { HandSummary } from "#core/handwork/index.ts";
 import { imprintForOwner } from "#core/imprint/index.ts";
 import { headlineOf, nameFor, type Outcome } from "#core/outcome/index.ts";
@@ -150,9 +151,10 @@ function RunPairs({ pairs }: { pairs: readonly RunPair[] }) {
         </thead>
         <tbody>
           {pairs.map(({ before, after, comparison }) => {
-            const of = (what: string) => comparison.differences.find((one) => one.what === what);
-            const span = (what: string, digits: number): string =>
-              `${figure(of(what)?.before, digits)} → ${figure(of(what)?.after, digits)}`;
+            const span = (what: Parameters<typeof differenceOf>[1], digits: number): string => {
+              const of = differenceOf(comparison.differences, what);
+              return `${figure(of?.before, digits)} → ${figure(of?.after, digits)}`;
+            };
             const { edge } = comparison.roles;
             const equal = comparison.atEqualConditions?.roles.edge;
             return (

@@ -1,0 +1,60 @@
+import { Problem } from "../problem/index.ts";
+import { type Analysis, temperatureOf } from "../soak/index.ts";
+
+/** Where a card ran: what stands around it decides which air it draws. */
+export const CASES = ["open-bench", "panel-off", "panel-on"] as const;
+export type Case = (typeof CASES)[number];
+
+const CASE_OF = {
+  "open bench": "open-bench",
+  "panel off": "panel-off",
+  "panel on": "panel-on",
+  unknown: null,
+} as const satisfies Record<string, Case | null>;
+/** As a person says it of a run. */
+export type SidePanel = keyof typeof CASE_OF;
+export const caseOf = (sidePanel: SidePanel): Case | null => CASE_OF[sidePanel];
+
+/** What a run was made in and under that its log does not say; null or left out where nobody said. */
+export interface Setting {
+  case?: Case | null | undefined;
+  /** What loaded the card, in a person’s words. */
+  loadName?: string | null | undefined;
+  /** Air measured at the card’s own intake under load, °C. */
+  inletC?: number | null | undefined;
+}
+
+/** Names of a load that differ in letter case and blanks only are one. */
+export const loadKey = (name: string | null | undefined): string =>
+  (name ?? "").trim().replace(/\s+/g, " ").toLocaleLowerCase("en");
+
+/** Whether both sides say it and differ; a side that says nothing is taken as like the other. */
+export const isOtherLoad = (before: Setting, after: Setting): boolean => {
+  const [was, is] = [loadKey(before.loadName), loadKey(after.loadName)];
+  return was !== "" && is !== "" && was !== is;
+};
+
+export const isOtherCase = (before: Setting, after: Setting): boolean =>
+  before.case != null && after.case != null && before.case !== after.case;
+
+/** The air at the intake of both runs, °C; undefined where one of them was not measured. */
+export const inletsOf = (before: Setting, after: Setting): readonly [number, number] | undefined =>
+  before.inletC != null && after.inletC != null ? [before.inletC, after.inletC] : undefined;
+
+/**
+ * The air that is drawn in cools the card, so no sensor of it can settle below.
+ * @throws Problem `intake-too-warm`
+ */
+export function checkIntake(run: Analysis, { inletC }: Setting): void {
+  if (inletC == null) return;
+  const settlesC = (["edge", "hotspot"] as const).flatMap((role) => {
+    const figures = temperatureOf(run, role);
+    return figures?.meanC ?? figures?.finalC ?? [];
+  });
+  if (settlesC.length > 0 && inletC >= Math.min(...settlesC))
+    throw new Problem({
+      code: "intake-too-warm",
+      what: `The air at the intake, ${inletC} °C, is as warm as the card under load (${Math.min(...settlesC).toFixed(1)} °C).`,
+      remedy: "Measure the air that the fans draw in, beside the card and away from what it blows out, in °C.",
+    });
+}

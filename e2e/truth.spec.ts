@@ -30,6 +30,21 @@ test("two logs are compared in three steps: drop both, type the room once, read 
   await expect(page.getByText(/K hotter/).first()).toBeVisible();
   await page.getByRole("button", { name: "Swap before and after" }).click();
   await expect(page.getByText(/K cooler at the same fan speed and power$/)).toBeVisible();
+  // Another case is none of the card's doing: it counts only with the air at the intake of both.
+  await page.getByText("Another case, or another load?").click();
+  await page.getByLabel("Case before").selectOption("open bench");
+  await page.getByLabel("Case after").selectOption("panel on");
+  await expect(page.getByText(/^Can’t be compared: .*same case/)).toBeVisible();
+  await page.getByLabel("Air at intake before (°C)").fill("150");
+  await expect(page.getByText(/^As warm as the card under load/)).toBeVisible();
+  await page.getByLabel("Air at intake before (°C)").fill("22");
+  await page.getByLabel("Air at intake after (°C)").fill("22,5");
+  await expect(page.getByText(/K cooler at the same fan speed and power$/)).toBeVisible();
+  await page.getByLabel("Load before").fill("long loop");
+  await page.getByLabel("Load after").fill("texture fill");
+  await expect(page.getByRole("row", { name: /^Memory .* another load: not judged$/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /^Name of the load long loop texture fill/ })).toBeVisible();
+  await expectAccessible(page);
   await page.getByLabel("Maker").fill("Quillmar");
   await page.getByLabel("Model").fill("Pair 2");
   await page.keyboard.press("Enter");

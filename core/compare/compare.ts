@@ -1,7 +1,7 @@
 import { levelChangeDb } from "../fans/index.ts";
 import { normalQuantile } from "../numeric/index.ts";
 import { COMPARED_ROLES, type TemperatureRole } from "../runfile/index.ts";
-import type { Analysis, TemperatureFigures } from "../soak/index.ts";
+import { type Analysis, settledOf, temperatureOf } from "../soak/index.ts";
 import {
   type Conditions,
   conditionsOf,
@@ -131,7 +131,7 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
   const otherLoad = isOtherLoad(said, saidAfter);
   const conditions = [conditionsOf(before, inlets?.[0]), conditionsOf(after, inlets?.[1])] as const;
   const rises = (role: TemperatureRole) =>
-    [riseOf(before, role, conditions[0].ambientC), riseOf(after, role, conditions[1].ambientC)] as const;
+    [riseOf(before, role, inlets?.[0]), riseOf(after, role, inlets?.[1])] as const;
   const settled = before.steady.reached && after.steady.reached;
   const differences = [
     ...settingDifferences(said, saidAfter),
@@ -241,11 +241,17 @@ function whyNot(
   return otherLoad && shared.every((role) => BY_LOAD.has(role)) ? OTHER_LOAD : null;
 }
 
-function riseOf(run: Analysis, role: TemperatureRole, airC: number | null): RoleRise | undefined {
-  const figures = run.roles[role] as TemperatureFigures | undefined;
-  if (!figures || figures.finalC === null || airC === null) return undefined;
-  const sd = (figures.meanC === null ? figures.finalU95K : figures.u95K) ?? 0;
-  return { riseK: (figures.meanC ?? figures.finalC) - airC, sd: sd / Z95 };
+/** Over the room, or over the air at its intake. */
+function riseOf(run: Analysis, role: TemperatureRole, inletC: number | undefined): RoleRise | undefined {
+  const figures = temperatureOf(run, role);
+  if (inletC === undefined) {
+    const settled = settledOf(figures, run.ambient);
+    return settled && { riseK: settled.riseK, sd: settled.u95K / Z95 };
+  }
+  const settled = settledOf(figures, run.ambient ?? { valueC: inletC, u95K: 0, source: "option" });
+  // What a room that moves makes of it is the same wherever its air is measured.
+  const lagK = settled && run.ambient ? settled.riseK - (settled.atC - run.ambient.valueC) : 0;
+  return settled && { riseK: settled.atC - inletC + lagK, sd: settled.u95K / Z95 };
 }
 
 /** One thermometer for both runs: its error cancels. Two ways of knowing the room: it does not. */

@@ -1,5 +1,5 @@
 import { COMPARED_ROLES, LEVEL_ROLES } from "../runfile/index.ts";
-import type { Analysis, LevelFigures, TemperatureFigures } from "../soak/index.ts";
+import { type Analysis, type LevelFigures, type Settled, settledOf, type TemperatureFigures } from "../soak/index.ts";
 
 /**
  * Several runs of one state under like conditions as one: means of their rises, gaps and levels, with what is left of each reading's own
@@ -12,15 +12,16 @@ export function poolRuns(all: readonly Analysis[]): Analysis {
   if (!newest) throw new RangeError("poolRuns: there is no run");
   const rooms = all.flatMap(({ ambient }) => (ambient ? [ambient] : []));
   if (all.length === 1 || rooms.length < all.length) return newest;
-  const roomC = meanOf(rooms.map((room) => room.valueC));
+  const room = { valueC: meanOf(rooms.map((one) => one.valueC)), u95K: Math.max(...rooms.map((one) => one.u95K)) };
   const roles: Analysis["roles"] = { ...newest.roles };
   for (const role of COMPARED_ROLES) {
     const figures = all.flatMap((run) => {
       const one = run.roles[role];
-      return one && one.finalC !== null && run.ambient ? [{ one, roomC: run.ambient.valueC }] : [];
+      const settled = settledOf(one, run.ambient);
+      return one && settled ? [{ one, settled }] : [];
     });
     const last = figures.at(-1)?.one;
-    if (last && figures.length === all.length) roles[role] = pooled(figures, last, roomC);
+    if (last && figures.length === all.length) roles[role] = pooled(figures, last, room);
   }
   for (const role of LEVEL_ROLES) {
     const levels = all.flatMap((run) => run.roles[role] ?? []);
@@ -31,8 +32,7 @@ export function poolRuns(all: readonly Analysis[]): Analysis {
     ...newest,
     ambient: {
       ...rooms[0],
-      valueC: roomC,
-      u95K: Math.max(...rooms.map((room) => room.u95K)),
+      ...room,
       source: newest.ambient?.source ?? "option",
     },
     steady: { ...newest.steady, reached: all.every((run) => run.steady.reached) },
@@ -50,23 +50,21 @@ const meanOf = (values: readonly number[]): number => values.reduce((sum, value)
 const shared = (u95s: readonly number[]): number => Math.hypot(...u95s) / u95s.length;
 
 function pooled(
-  figures: ReadonlyArray<{ one: TemperatureFigures; roomC: number }>,
+  figures: ReadonlyArray<{ one: TemperatureFigures; settled: Settled }>,
   last: TemperatureFigures,
-  roomC: number,
+  room: { valueC: number; u95K: number },
 ): TemperatureFigures {
   const isMeasured = figures.every(({ one }) => one.meanC !== null);
-  const rises = figures.map(({ one, roomC: own }) => ((isMeasured ? one.meanC : (one.meanC ?? one.finalC)) ?? 0) - own);
-  const doubts = figures.map(({ one }) => (one.meanC === null ? one.finalU95K : one.u95K) ?? 0);
-  const riseK = meanOf(rises);
-  const u95K = shared(doubts);
+  const riseK = meanOf(figures.map(({ settled }) => settled.riseK));
+  const u95K = shared(figures.map(({ settled }) => settled.u95K));
   return {
     ...last,
-    meanC: isMeasured ? riseK + roomC : null,
+    meanC: isMeasured ? riseK + room.valueC : null,
     u95K: isMeasured ? u95K : null,
     riseK: isMeasured ? riseK : null,
-    riseU95K: isMeasured ? Math.hypot(u95K, Math.max(...figures.map(({ one }) => one.riseU95K ?? 0))) : null,
+    riseU95K: isMeasured ? Math.hypot(u95K, room.u95K) : null,
     maxC: Math.max(...figures.map(({ one }) => one.maxC ?? Number.NEGATIVE_INFINITY)),
-    finalC: riseK + roomC,
+    finalC: riseK + room.valueC,
     finalU95K: u95K,
   };
 }

@@ -111,7 +111,7 @@ describe("another load", () => {
     const memory = memoryOf(after);
     const hotter: Analysis = {
       ...after,
-      roles: { ...after.roles, memory: { ...memory, meanC: (memory.meanC ?? 0) + 30 } },
+      roles: { ...after.roles, memory: { ...memory, riseK: (memory.riseK ?? 0) + 30 } },
     };
     expect(at({}, {}, before, hotter).worst?.role).toBe("memory");
     const found = at({ loadName: "loop" }, { loadName: "fill" }, before, hotter);

@@ -1,5 +1,5 @@
 import { Problem } from "../problem/index.ts";
-import { type Analysis, temperatureOf } from "../soak/index.ts";
+import { type Analysis, settledOf, temperatureOf } from "../soak/index.ts";
 
 /** Where a card ran: what stands around it decides which air it draws. */
 export const CASES = ["open-bench", "panel-off", "panel-on"] as const;
@@ -41,20 +41,27 @@ export const isOtherCase = (before: Setting, after: Setting): boolean =>
 export const inletsOf = (before: Setting, after: Setting): readonly [number, number] | undefined =>
   before.inletC != null && after.inletC != null ? [before.inletC, after.inletC] : undefined;
 
+const ANY_ROOM = { valueC: 0, u95K: 0, source: "option" } as const;
+
 /**
- * The air that is drawn in cools the card, so no sensor of it can settle below.
- * @throws Problem `intake-too-warm`
+ * The air that is drawn in cools the card, so no sensor of its die can settle below.
+ * @returns where the coolest of them settles, °C, if the air is as warm as that; else undefined
  */
-export function checkIntake(run: Analysis, { inletC }: Setting): void {
-  if (inletC == null) return;
-  const settlesC = (["edge", "hotspot"] as const).flatMap((role) => {
-    const figures = temperatureOf(run, role);
-    return figures?.meanC ?? figures?.finalC ?? [];
+export function tooWarmFor(run: Analysis, { inletC }: Setting): number | undefined {
+  const settlesC = (["edge", "hotspot"] as const).flatMap(
+    (role) => settledOf(temperatureOf(run, role), ANY_ROOM)?.atC ?? [],
+  );
+  const leastC = Math.min(...settlesC);
+  return inletC != null && inletC >= leastC ? leastC : undefined;
+}
+
+/** @throws Problem `intake-too-warm` */
+export function checkIntake(run: Analysis, setting: Setting): void {
+  const leastC = tooWarmFor(run, setting);
+  if (leastC === undefined) return;
+  throw new Problem({
+    code: "intake-too-warm",
+    what: `The air at the intake, ${setting.inletC} °C, is as warm as the card under load (${leastC.toFixed(1)} °C).`,
+    remedy: "Measure the air that the fans draw in, beside the card and away from what it blows out, in °C.",
   });
-  if (settlesC.length > 0 && inletC >= Math.min(...settlesC))
-    throw new Problem({
-      code: "intake-too-warm",
-      what: `The air at the intake, ${inletC} °C, is as warm as the card under load (${Math.min(...settlesC).toFixed(1)} °C).`,
-      remedy: "Measure the air that the fans draw in, beside the card and away from what it blows out, in °C.",
-    });
 }

@@ -13,7 +13,7 @@ import {
 } from "../compare/index.ts";
 import { type OutcomeInput, outcomeOf } from "../outcome/index.ts";
 import { CARD_SENSORS } from "../runfile/index.ts";
-import { levelOf, temperatureOf } from "../soak/index.ts";
+import { levelOf, settledOf, temperatureOf } from "../soak/index.ts";
 import type { PairFacts, RunFacts } from "./facts.ts";
 import { gainsOf, type TypedGains } from "./gains.ts";
 import { isKnown, leadSensor } from "./known.ts";
@@ -67,15 +67,12 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
   const ofAfter = after.flatMap((group) => group.runs);
   const cooling = fitCooling(
     (ofAfter.length > 1 ? ofAfter : before.flatMap((group) => group.runs)).flatMap(({ analysis }) => {
-      const edge = temperatureOf(analysis, "edge");
+      const settled = settledOf(temperatureOf(analysis, "edge"), analysis.ambient);
       const fanRpm = levelOf(analysis, "fanRpm")?.mean;
       const powerW = levelOf(analysis, "power")?.mean;
-      const roomC = analysis.ambient?.valueC;
-      const settlesC = edge?.meanC ?? edge?.finalC;
-      const u95K = edge?.meanC === null ? edge.finalU95K : edge?.u95K;
-      if (settlesC == null || u95K == null || roomC === undefined || !fanRpm || !powerW) return [];
-      const sd = Math.hypot(scatterRunK, u95K / 1.96, DISPLAY_SD_K) / powerW;
-      return [{ fanRpm, thetaKPerW: (settlesC - roomC) / powerW, sd }];
+      if (!settled || !fanRpm || !powerW) return [];
+      const sd = Math.hypot(scatterRunK, settled.u95K / 1.96, DISPLAY_SD_K) / powerW;
+      return [{ fanRpm, thetaKPerW: settled.riseK / powerW, sd }];
     }),
   );
   return pairRuns(sided(before), sided(after)).map((pair): PairFacts => {
@@ -185,12 +182,8 @@ const AGREE_SD = 4;
 /** Whether the die came to the same, per watt: a run of something else must not be taken into a mean. */
 function agrees(one: Comparable, other: Comparable, scatterRunK: number): boolean {
   const [was, is] = [one, other].map((run) => {
-    const at = leadSensor(run);
-    const settlesC = at?.meanC ?? at?.finalC;
-    const u95K = (at?.meanC === null ? at.finalU95K : at?.u95K) ?? 0;
-    const roomC = run.analysis.ambient?.valueC;
-    const powerW = levelOf(run.analysis, "power")?.mean ?? null;
-    return settlesC == null || roomC === undefined ? null : { riseK: settlesC - roomC, u95K, powerW };
+    const settled = settledOf(leadSensor(run), run.analysis.ambient);
+    return settled ? { ...settled, powerW: levelOf(run.analysis, "power")?.mean ?? null } : null;
   });
   if (!was || !is) return true;
   const atPower = was.powerW && is.powerW ? is.riseK * (was.powerW / is.powerW) : is.riseK;
@@ -200,10 +193,8 @@ function agrees(one: Comparable, other: Comparable, scatterRunK: number): boolea
 /** Rises of the die of each run of a group, K. */
 const leadRises = ({ runs }: Group): number[] =>
   runs.flatMap((run) => {
-    const at = leadSensor(run);
-    const roomC = run.analysis.ambient?.valueC;
-    const value = at?.meanC ?? at?.finalC;
-    return value === null || value === undefined || roomC === undefined ? [] : [value - roomC];
+    const settled = settledOf(leadSensor(run), run.analysis.ambient);
+    return settled ? [settled.riseK] : [];
   });
 
 /** Fan speed after over before where it was fixed at the same setting; undefined where it was not, or nobody can tell. */

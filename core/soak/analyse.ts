@@ -22,7 +22,7 @@ import {
 import { findWindow, fitSensor, minutesNeeded } from "./steady-window.ts";
 import { findThrottling } from "./throttling.ts";
 
-/** Figures of a window set by hand, quick enough to follow a drag: no curve is fitted. */
+/** Figures of a window set by hand, quick enough to follow a drag: no curve is fitted, the judged run's tell how late it follows its room. */
 export function windowFigures(
   run: PreparedRun,
   window: Stretch,
@@ -38,6 +38,8 @@ export function windowFigures(
   }
   const power = roles.power?.mean ?? null;
   const plain = run.sensors.map((sensor) => ({ ...sensor, curve: undefined }));
+  const gridS = gridOf(run);
+  const line = room && smoothRoom(timeS, room, gridS);
   for (const sensor of plain)
     if (sensor.key !== "probe")
       roles[sensor.key] = temperatureFigures({
@@ -46,8 +48,9 @@ export function windowFigures(
         window,
         part: undefined,
         ambient,
-        room: undefined,
-        gridS: timeS,
+        room: line,
+        gridS,
+        followS: run.followS.get(sensor.key),
         power,
         fanDrift: 0,
       });
@@ -68,7 +71,7 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
   const { table, sensors, levels } = run;
   const { timeS } = table;
   const room = roomOf(run, options);
-  const binned = binAll(timeS, table.intervalS, sensors, levels);
+  const binned = binAll(run);
   const roomLine = room && smoothRoom(timeS, room, binned.edgesS);
   const loads = judgeLoads(run, binned, roomLine, options);
   const chosen = loads.find((one) => one.chosen);
@@ -96,7 +99,9 @@ export function judgeRun(run: PreparedRun, options: AnalyseOptions = {}): Analys
   const roles: Analysis["roles"] = {};
   const probes: Analysis["probes"] = [];
   for (const sensor of curved) {
-    const figures = temperatureFigures({ sensor, ...shared });
+    const followS = sensor.curve?.followS;
+    if (followS) run.followS.set(sensor.key, followS);
+    const figures = temperatureFigures({ sensor, followS, ...shared });
     if (sensor.key === "probe") probes.push({ header: sensor.header, ...figures });
     else roles[sensor.key] = figures;
   }
@@ -249,13 +254,13 @@ const binnedLine = (
   edgesS: Float64Array,
 ): Float64Array | undefined => values && binMeans(timeS, values, edgesS).mean;
 
-function binAll(
-  timeS: Float64Array,
-  intervalS: number,
-  sensors: Sensor[],
-  levels: Map<string, Float64Array>,
-): BinnedRun {
-  const edgesS = evenEdges(timeS, 2400, intervalS);
+const MOST_BINS = 2400;
+const gridOf = ({ table: { timeS, intervalS } }: PreparedRun): Float64Array => evenEdges(timeS, MOST_BINS, intervalS);
+
+function binAll(run: PreparedRun): BinnedRun {
+  const { sensors, levels } = run;
+  const { timeS } = run.table;
+  const edgesS = gridOf(run);
   const lead = sensors.find((sensor) => sensor.key !== "coolant") ?? sensors[0];
   const line = (key: LevelRole) => binnedLine(timeS, levels.get(key), edgesS);
   return {

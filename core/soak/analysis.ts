@@ -6,7 +6,7 @@ import type { MeanWithSpread } from "./mean.ts";
 import type { Throttling } from "./throttling.ts";
 
 /** Version of the computation; stored with derived figures so that history can be computed anew. */
-export const SOAK_VERSION = 2;
+export const SOAK_VERSION = 3;
 
 export interface AnalyseOptions {
   /** Room air typed by hand, °C; overrules a column. */

@@ -51,6 +51,46 @@ describe("figures that can be said beforehand", () => {
   });
 });
 
+describe("a room that warms or cools through the run", () => {
+  // A cooler is one store of heat: behind a room that moves evenly it stays by its time constant times the room's pace.
+  const run = (kPerMin: number, tauS: number, junctionK: number) => {
+    const paceS = kPerMin / 60;
+    const roomAt = (t: number) => 21 + paceS * t;
+    const feltAt = (t: number) => roomAt(t) - paceS * tauS * (1 - Math.exp(-t / tauS));
+    const grain = (t: number, k: number) => 0.15 * Math.sin(12.9898 * t + 78.233 * k);
+    const line = (header: string, coolerK: number, dieK: number, k: number): Line => ({
+      header,
+      at(t) {
+        const on = Math.max(0, t - LOAD_AT);
+        const load = coolerK * (1 - Math.exp(-on / tauS)) + dieK * (1 - Math.exp(-on / 4));
+        return (feltAt(t) + 8 + load + grain(t, k)).toFixed(1);
+      },
+    });
+    const lines = [
+      line("GPU temp [°C]", 30, junctionK, 1),
+      line("Hot spot [°C]", 30, junctionK + 9, 2),
+      { header: "Room [°C]", at: (t: number) => roomAt(t).toFixed(1) },
+      power,
+    ];
+    return judged(lines, LOAD_AT + 2400);
+  };
+
+  it("adds nothing to the rise of a card that follows it late: 3.5 K in 25 minutes, slow coolers and quick ones", () => {
+    for (const kPerMin of [3.5 / 25, -3.5 / 25])
+      for (const tauS of [90, 180, 300]) {
+        const judgedRun = run(kPerMin, tauS, 12);
+        const { ambient } = judgedRun;
+        const found = temperatureOf(judgedRun, "edge");
+        const errorK = (found?.riseK ?? 0) - 50;
+        expect(Math.abs(errorK)).toBeLessThan(0.45);
+        expect(Math.abs(errorK)).toBeLessThan(found?.riseU95K ?? 0);
+        // What it shows is behind by its time constant times the pace: no small part of what a service brings.
+        const shownK = (found?.meanC ?? 0) - (ambient?.valueC ?? 0);
+        if (tauS === 300) expect(Math.abs(shownK - 50)).toBeGreaterThan(0.5);
+      }
+  });
+});
+
 describe("probes", () => {
   const probe = (name: string, rise: number): Line => ({ header: `${name} [°C]`, at: rising(25, rise) });
   it("stand under their own names, and as the role where there is one only", () => {

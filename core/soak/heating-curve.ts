@@ -15,8 +15,8 @@ export interface HeatingCurve {
   changeBetween(fromS: number, toS: number): Expected;
   /** Root mean square of the points around the best curve, unit of `y`. */
   residualRms: number;
-  /** The likeliest time constant of the main part, s. */
-  mainTauS: number;
+  /** By which time constant it follows a room that moves, s: that of what is slower than the quick parts, weighed by their kelvins. */
+  followS: Expected;
   /** How fast a room nobody measured drifts by this curve, K/s; undefined where it may not. */
   drift: Expected | undefined;
 }
@@ -135,9 +135,29 @@ export function fitHeatingCurve(
     remainingAt: (t) => expected((tau) => Math.exp(-t / tau)),
     changeBetween: (from, to) => expected((tau) => Math.exp(-from / tau) - Math.exp(-to / tau)),
     residualRms: rootMeanSquare(refined.residuals),
-    mainTauS: best.main,
+    followS: follows(candidates, shares),
     drift: response.mayDrift ? expected(() => 0, 1) : undefined,
   };
+}
+
+/** Whatever its parts are called, it follows the room as what holds its heat does. */
+function follows(candidates: Candidate[], shares: number[]): Expected {
+  let mean = 0;
+  let square = 0;
+  candidates.forEach(({ tausS, main, coefficients }, k) => {
+    let kelvins = 0;
+    let weighed = 0;
+    tausS.forEach((tauS, part) => {
+      if (tauS < main) return;
+      const own = Math.max(0, nth(coefficients, part + 1));
+      kelvins += own;
+      weighed += own * tauS;
+    });
+    const tauS = kelvins > 0 ? weighed / kelvins : main;
+    mean += nth(shares, k) * tauS;
+    square += nth(shares, k) * tauS * tauS;
+  });
+  return { mean, sd: Math.sqrt(Math.max(0, square - mean * mean)) };
 }
 
 /** The columns of the linear problem, made once for each time constant. */

@@ -21,7 +21,8 @@ export { rowAt } from "./bins.ts";
 export { resolutionOf } from "./clean.ts";
 export type { FanDrive } from "./fan-drive.ts";
 export { fanDriveOf } from "./fan-drive.ts";
-export { levelOf, temperatureOf } from "./figures.ts";
+export type { Settled } from "./figures.ts";
+export { levelOf, settledOf, temperatureOf } from "./figures.ts";
 
 export { fitHeatingCurve } from "./heating-curve.ts";
 export type { Stretch } from "./load.ts";

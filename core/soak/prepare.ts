@@ -8,7 +8,7 @@ import {
   type TemperatureRole,
 } from "../runfile/index.ts";
 import { clean, resolutionOf } from "./clean.ts";
-import type { HeatingCurve } from "./heating-curve.ts";
+import type { Expected, HeatingCurve } from "./heating-curve.ts";
 
 export interface Sensor {
   key: TemperatureRole;
@@ -25,6 +25,8 @@ export interface PreparedRun {
   sensors: Sensor[];
   levels: Map<LevelRole, Float64Array>;
   roomColumn: Float64Array | undefined;
+  /** By which time constant each sensor follows the room, s, once the run was judged. */
+  followS: Map<TemperatureRole, Expected>;
 }
 
 /** @param table from `readRun`; not changed */
@@ -35,7 +37,8 @@ export function prepareRun(table: RunTable): PreparedRun {
     if (values) levels.set(role, clean(values, "other").values);
   }
   const room = channel(table, "ambient");
-  return { table, sensors: temperatureSensors(table), levels, roomColumn: room && clean(room, "temperature").values };
+  const roomColumn = room && clean(room, "temperature").values;
+  return { table, sensors: temperatureSensors(table), levels, roomColumn, followS: new Map() };
 }
 
 function temperatureSensors(table: RunTable): Sensor[] {

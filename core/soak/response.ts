@@ -20,8 +20,8 @@ const LEAST_FAN = 0.25;
 /** A card idles at about this share of its load's power. */
 const IDLE_SHARE = 0.1;
 /** Usual time constants of a cooler and of what is slower, s. */
-const COOLER_S = 120;
-const SLOW_PART_S = 600;
+export const COOLER_S = 120;
+export const SLOW_PART_S = 600;
 /** Time over which the power of a part's end is read, s. */
 const END_S = 240;
 const BLOCK_S = 12;
@@ -180,16 +180,24 @@ export function smoothRoom(timeS: Float64Array, room: Float64Array, edgesS: Floa
   });
 }
 
-/** Room air as a part of this time constant feels it, for each row of a stretch. */
+/**
+ * Room air as the card feels it, for each row of a stretch: late, by a time constant.
+ * @returns the air it feels, °C, and how much later than its cooler a slow part would feel it, K
+ */
 export function feltRoom(
   room: Float64Array,
   gridS: Float64Array,
   timeS: Float64Array,
   stretch: Stretch,
   tauS: number,
-): (row: number) => number {
+): (row: number) => { feltC: number; slowK: number } {
   const width = nth(gridS, 1) - nth(gridS, 0);
-  const felt = lowPass(held(room), tauS, width, nth(room, 0));
+  const line = held(room);
+  const by = (ownS: number): Float64Array => lowPass(line, ownS, width, nth(line, 0));
+  const [felt, slow, cooler] = [by(tauS), by(SLOW_PART_S), by(COOLER_S)];
   const from = rowAt(timeS, stretch.fromS);
-  return (row) => nth(felt, Math.min(felt.length - 1, Math.max(0, Math.floor(nth(timeS, from + row) / width))));
+  return (row) => {
+    const bin = Math.min(felt.length - 1, Math.max(0, Math.floor(nth(timeS, from + row) / width)));
+    return { feltC: nth(felt, bin), slowK: nth(slow, bin) - nth(cooler, bin) };
+  };
 }

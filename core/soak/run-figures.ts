@@ -5,10 +5,11 @@ import type { AnalyseOptions, Analysis, LevelFigures, TemperatureFigures } from 
 import { rowAt } from "./bins.ts";
 import { resolutionOf } from "./clean.ts";
 import type { RoomDrift } from "./drift.ts";
+import type { Expected } from "./heating-curve.ts";
 import type { LoadPart, Stretch } from "./load.ts";
 import { meanWithSpread } from "./mean.ts";
 import type { Sensor } from "./prepare.ts";
-import { feltRoom } from "./response.ts";
+import { COOLER_S, feltRoom, SLOW_PART_S } from "./response.ts";
 
 export const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
@@ -85,6 +86,8 @@ interface FigureInput {
   /** Room air in even bins between `gridS`. */
   room: Float64Array | undefined;
   gridS: Float64Array;
+  /** By which time constant the sensor follows the room, s; undefined where nobody can tell. */
+  followS: Expected | undefined;
   power: number | null;
   fanDrift: number;
 }
@@ -96,7 +99,7 @@ const FAN_DOUBT = 0.6;
 
 /** Mean, rise, θ and settling value of one sensor; nulls for what the run can't carry. */
 export function temperatureFigures(input: FigureInput): TemperatureFigures {
-  const { sensor, timeS, window, part, ambient, room, gridS, power } = input;
+  const { sensor, timeS, window, part, ambient, room, gridS, followS, power } = input;
   const seen = part ? slice(timeS, sensor.values, lateOf(part)) : sensor.values;
   let most = Number.NEGATIVE_INFINITY;
   for (let row = 0; row < seen.length; row++) {
@@ -108,16 +111,17 @@ export function temperatureFigures(input: FigureInput): TemperatureFigures {
   if (window) {
     const inside = slice(timeS, sensor.values, window);
     const felt =
-      room && curve && roomMoves(room, gridS, window)
-        ? feltRoom(room, gridS, timeS, window, curve.mainTauS)
+      room && followS && roomMoves(room, gridS, window)
+        ? feltOver({ room, gridS, timeS, window, followS, rows: inside.length })
         : undefined;
-    const found = meanWithSpread(felt ? inside.map((value, row) => value - felt(row)) : inside, sensor.step);
+    const found = meanWithSpread(felt ? inside.map((value, row) => value - nth(felt.airC, row)) : inside, sensor.step);
     const meanC = meanOf(inside);
     if (found) {
       const left = curve && part ? curve.remainingAt((window.fromS + window.toS) / 2 - part.judged.fromS) : undefined;
-      const rise = ambient ? meanC - ambient.valueC : null;
-      // The card is behind a room that moves.
+      // The card is behind a room that moves: its rise is over the air that it feels.
       const behind = felt && ambient ? meanC - found.mean - ambient.valueC : 0;
+      const behindU95 = felt ? 1.96 * felt.sd : 0;
+      const rise = ambient ? meanC - ambient.valueC - behind : null;
       const settled = meanC + (left?.mean ?? 0) - behind;
       return {
         maxC: finite(most),
@@ -126,10 +130,10 @@ export function temperatureFigures(input: FigureInput): TemperatureFigures {
         meanC,
         u95K: found.u95,
         riseK: rise,
-        riseU95K: ambient ? Math.hypot(found.u95, ambient.u95K) : null,
+        riseU95K: ambient ? Math.hypot(found.u95, ambient.u95K, behindU95) : null,
         thetaKPerW: rise !== null && power ? rise / power : null,
         finalC: settled,
-        finalU95K: Math.hypot(found.u95, 1.96 * (left?.sd ?? 0), 0.5 * behind, doubtOf(input, settled)),
+        finalU95K: Math.hypot(found.u95, 1.96 * (left?.sd ?? 0), behindU95, doubtOf(input, settled)),
       };
     }
   }
@@ -147,6 +151,31 @@ export function temperatureFigures(input: FigureInput): TemperatureFigures {
   const airNow = room ? nth(room, Math.min(room.length - 1, rowAt(gridS, part.judged.toS - 1e-6) - 1)) : 0;
   const final = curve.final + airNow;
   return { ...none, finalC: final, finalU95K: Math.hypot(curve.finalU95, doubtOf(input, final), 0.15) };
+}
+
+/** What may follow the room as slow parts do, without that its heating shows it: a share of the rise, one standard deviation. */
+const SLOW_SD = 0.2;
+
+/** The air that a sensor feels, row by row of the window, and how unsure the mean of that is, K. */
+function feltOver({ room, gridS, timeS, window, followS, rows }: Felt): { airC: Float64Array; sd: number } {
+  const at = feltRoom(room, gridS, timeS, window, followS.mean);
+  const airC = new Float64Array(rows);
+  let slowK = 0;
+  for (let row = 0; row < rows; row++) {
+    const felt = at(row);
+    airC[row] = felt.feltC;
+    slowK += felt.slowK / rows;
+  }
+  return { airC, sd: Math.abs(slowK) * Math.hypot(SLOW_SD, followS.sd / (SLOW_PART_S - COOLER_S)) };
+}
+
+interface Felt {
+  room: Float64Array;
+  gridS: Float64Array;
+  timeS: Float64Array;
+  window: Stretch;
+  followS: Expected;
+  rows: number;
 }
 
 /** What power and fan of the end leave open of a settling value, K. */

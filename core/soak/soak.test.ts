@@ -9,6 +9,7 @@ import {
   correlationFactor,
   fanDriveOf,
   fitHeatingCurve,
+  judgeRun,
   levelOf,
   meanWithSpread,
   prepareRun,
@@ -199,9 +200,10 @@ describe("analyse", () => {
   it("takes a window set by hand, and its quick figures agree with the whole analysis", () => {
     const table = tableOf(logText(simulate({ seed: 5, build: MIDSIZE, steps: LOAD })));
     const window = { fromS: 1100, toS: 1400 };
-    const whole = analyse(table, { windowS: window });
+    const run = prepareRun(table);
+    const whole = judgeRun(run, { windowS: window });
     expect(whole.steady).toMatchObject({ ...window, byHand: true, reached: true });
-    const quick = windowFigures(prepareRun(table), window);
+    const quick = windowFigures(run, window);
     expect(temperatureOf(quick, "edge")?.riseK).toBeCloseTo(temperatureOf(whole, "edge")?.riseK ?? 0, 9);
     expect(() => analyse(table, { windowS: { fromS: 10, toS: 10.5 } })).toThrow(/fewer than two samples/);
   });

@@ -211,3 +211,15 @@ describe("fields and notes", () => {
     }
   });
 });
+
+describe("the working of a rise", () => {
+  it("tells how far the card is behind a room that moves, and nothing of it where the room keeps still", () => {
+    const moving = judged({ bench: { roomDriftKPerH: 9 } });
+    render(<Figures analysis={moving} live={moving} />);
+    expect(screen.queryByText(/The room moved, .* 0\.\d+ K below where it would stand/)).not.toBeNull();
+    cleanup();
+    const still = judged({ bench: { roomDriftKPerH: 0, roomSwingK: 0 } });
+    render(<Figures analysis={still} live={still} />);
+    expect(screen.queryByText(/The room moved/)).toBeNull();
+  });
+});

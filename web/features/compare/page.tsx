@@ -9,6 +9,7 @@ import { Button } from "../../ui/button.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { FileDrop } from "../../ui/file-drop.tsx";
 import { Page } from "../../ui/page.tsx";
+import { AroundBoth, inletOf, NOBODY_SAID, type TypedAround } from "./around.tsx";
 import { asRun, inputOf } from "./as-run.ts";
 import { inOrder } from "./in-order.ts";
 import { KeepAsCard } from "./keep-as-card.tsx";
@@ -29,13 +30,14 @@ export function ComparePage() {
     });
   const [roomC, setRoomC] = useState("");
   const [roomAfterC, setRoomAfterC] = useState<string | null>(null);
+  const [around, setAround] = useState({ before: NOBODY_SAID, after: NOBODY_SAID });
   const before = useLog(files.before, numberOrNull(roomC));
   const after = useLog(files.after, numberOrNull(roomAfterC ?? roomC));
   const asks = (before.view && !before.hasRoomColumn) || (after.view && !after.hasRoomColumn);
   const { data: settings = USUAL_SETTINGS } = api.useSettingsQuery();
   const runs = {
-    before: ofLog("before", files.before, before),
-    after: ofLog("after", files.after, after),
+    before: ofLog("before", files.before, before, around.before),
+    after: ofLog("after", files.after, after, around.after),
   };
   const pair =
     runs.before && runs.after
@@ -82,12 +84,24 @@ export function ComparePage() {
             {asks && roomAfterC === null && (
               <Button onClick={() => setRoomAfterC(roomC)}>The rooms were not alike</Button>
             )}
-            <Button onClick={() => setFiles({ before: files.after, after: files.before })}>
+            <Button
+              onClick={() => {
+                setFiles({ before: files.after, after: files.before });
+                setAround({ before: around.after, after: around.before });
+              }}
+            >
               <ArrowLeftRight aria-hidden className="size-5" />
               Swap before and after
             </Button>
             <Button onClick={() => setFiles({ before: null, after: null })}>Other logs</Button>
           </div>
+        )}
+        {runs.before && runs.after && (
+          <AroundBoth
+            value={around}
+            analyses={{ before: runs.before.analysis, after: runs.after.analysis }}
+            onChange={setAround}
+          />
         )}
         {pair && runs.before && runs.after && (
           <ComparisonSheet pair={pair} before={runs.before} after={runs.after} limits={USUAL_LIMITS} isKept={false} />
@@ -104,9 +118,16 @@ export function ComparePage() {
 }
 
 /** A log that was read and judged as the run it would be kept as. */
-function ofLog(side: Run["side"], file: File | null, { view, analysis, ambientC, mapping }: ReadLog): Run | null {
+function ofLog(
+  side: Run["side"],
+  file: File | null,
+  { view, analysis, ambientC, mapping }: ReadLog,
+  around: TypedAround,
+): Run | null {
   if (!file || !view || !analysis) return null;
   return asRun(side, {
+    ...around,
+    inletC: inletOf(around, analysis).inletC,
     fileName: file.name,
     fileBytes: file.size,
     fanMode: analysis.fanDrive?.mode ?? "unknown",

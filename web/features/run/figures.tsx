@@ -146,6 +146,9 @@ function Unsettled({ analysis }: { analysis: Analysis }) {
   );
 }
 
+/** A lag of less is in no figure that is shown, K. */
+const LEAST_SHOWN_K = 0.05;
+
 function RiseWorking({
   role,
   found,
@@ -158,12 +161,21 @@ function RiseWorking({
   powerW: number | null;
 }) {
   const { budget } = found;
+  const shownK = found.meanC === null || !live.ambient ? null : found.meanC - live.ambient.valueC;
+  const behindK = shownK === null || found.riseK === null ? 0 : shownK - found.riseK;
+  const isBehind = Math.abs(behindK) >= LEAST_SHOWN_K;
   return (
     <Working>
       <p>
-        Rise = mean − room air = {figure(found.meanC, 2)} − {figure(live.ambient?.valueC, 2)} = {figure(found.riseK, 2)}{" "}
-        K ({roleName(role)}).
+        Rise = mean − room air = {figure(found.meanC, 2)} − {figure(live.ambient?.valueC, 2)} = {figure(shownK, 2)} K (
+        {roleName(role)}).
       </p>
+      {isBehind && (
+        <p>
+          The room moved, and the card follows it late: at {figure(Math.abs(behindK), 2)} K{" "}
+          {behindK < 0 ? "below" : "above"} where it would stand. Freed of that the rise is {figure(found.riseK, 2)} K.
+        </p>
+      )}
       {budget && (
         <p>
           Mean of {budget.samples.toLocaleString("en")} samples, worth {figure(budget.effective, 0)} independent ones;
@@ -173,8 +185,7 @@ function RiseWorking({
       )}
       <p>
         Room air ± {widthOf(live.ambient?.u95K, 2)} K. Rise: √({figure(found.u95K, 2)}² +{" "}
-        {figure(live.ambient?.u95K, 2)}
-        ²) = ± {widthOf(found.riseU95K, 2)} K.
+        {figure(live.ambient?.u95K, 2)}²{isBehind && " + the doubt of that lag²"}) = ± {widthOf(found.riseU95K, 2)} K.
       </p>
       {powerW !== null && (
         <p>

@@ -213,6 +213,7 @@ const Cooling = v.object({
 });
 const Comparison = v.object({
   comparable: v.boolean(),
+  air: v.picklist(["room", "intake"]),
   reason: v.nullable(v.string()),
   differences: v.array(Difference),
   roles: v.object(v.entriesFromList(TEMPERATURE_ROLES, v.exactOptional(RoleComparison))),

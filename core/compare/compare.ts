@@ -59,6 +59,8 @@ export interface Claim {
 
 export interface Comparison {
   comparable: boolean;
+  /** What rises count from: the room’s air, or that at the card’s intake where both runs know it. */
+  air: "room" | "intake";
   /** Why not, in words with the remedy; null when it is. */
   reason: string | null;
   differences: Difference[];
@@ -140,6 +142,7 @@ export function compare(before: Analysis, after: Analysis, options: CompareOptio
   const shared = COMPARED_ROLES.filter((role) => rises(role).every((rise) => rise !== undefined));
   const base: Comparison = {
     comparable: false,
+    air: inlets ? "intake" : "room",
     reason: null,
     differences,
     roles: {},
@@ -210,7 +213,7 @@ const scatterOfBoth = (scatter: { mountK: number; runK: number }, before: number
 
 const SAME_RUN = "Both are the same run. Drop the log of the run after the work.";
 const OTHER_CASE =
-  "The runs were made in another case, and the air around the card differs there by more than a service brings. Run it again in the same case, or measure the air at the card’s intake in both.";
+  "The case was another one. Run it again in the same case, or measure the air at the card’s intake in both runs.";
 const OTHER_LOAD =
   "Another load heats memory and VRM differently at the same power, and the runs share no temperature of the die. Run it again with the same load.";
 

@@ -23,6 +23,7 @@ function comparisonOf(changes: Partial<Record<CardSensor, Change>>, gapK?: Chang
   const entries = Object.entries(changes);
   return {
     comparable: true,
+    air: "room",
     reason: null,
     differences: [],
     roles: Object.fromEntries(

@@ -24,12 +24,15 @@ export function RiseLadder({
   compact = false,
   label,
   nameOf = roleName,
+  floor = "room",
 }: {
   columns: LadderColumn[];
   compact?: boolean;
   label: string;
   /** What a sensor is called here. */
   nameOf?: (role: string) => string;
+  /** The air that its columns stand on. */
+  floor?: string;
 }) {
   const titleId = useId();
   if (compact) return <CompactLadder columns={columns} label={label} />;
@@ -62,7 +65,7 @@ export function RiseLadder({
             strokeWidth={step === 0 ? 2 : 1}
           />
           <text x={LEFT - 6} y={y(step) + 4} textAnchor="end" className="fill-soft text-[11px]">
-            {step === 0 ? "room" : step}
+            {step === 0 ? floor : step}
           </text>
         </g>
       ))}

@@ -39,15 +39,15 @@ export function AroundBoth({
     <details className="rounded-lg border border-line p-4">
       <summary className="min-h-6 cursor-pointer font-medium text-ice">Another case, or another load?</summary>
       <p className="mt-2 max-w-prose text-soft">
-        Another case can be made up for only where the air at the card’s intake was measured both times. Under another
-        load only the die is judged.
+        Another case can be made up for only where the air at the card’s intake was measured under load, before and
+        after. Under another load only the die is judged.
       </p>
       <div className="mt-3 grid gap-x-6 gap-y-4 lg:grid-cols-2">
         {Object.values(SIDES).map((side) => {
           const set = (change: Partial<TypedAround>): void =>
             onChange({ ...value, [side]: { ...value[side], ...change } });
           return (
-            <div key={side} className="grid gap-3 sm:grid-cols-3">
+            <div key={side} className="grid items-start gap-3 sm:grid-cols-3">
               <SelectField
                 label={`Case ${side}`}
                 value={value[side].sidePanel}
@@ -64,7 +64,7 @@ export function AroundBoth({
                 onChange={(event) => set({ loadName: event.target.value })}
               />
               <TextField
-                label={`Air at intake ${side} (°C)`}
+                label={`Intake ${side} (°C)`}
                 inputMode="decimal"
                 value={value[side].inletC}
                 error={inletOf(value[side], analyses[side]).error}

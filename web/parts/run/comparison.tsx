@@ -34,6 +34,10 @@ const CASE_WORDS: Record<string, string> = {
   "panel-off": "panel off",
   "panel-on": "panel on",
 };
+const AIR = {
+  room: { name: "Room air", over: "room air" },
+  intake: { name: "Air at the intake", over: "the air at the intake" },
+} as const;
 const SAID = {
   case: "rises count from the air at the intake",
   loadName: "die at equal power; memory and VRM not judged",
@@ -42,7 +46,7 @@ const HANDLED = { same: "same", corrected: "corrected", "not-correctable": "canâ
 const LIMIT_KEYS: Record<string, keyof Limits> = { edge: "edgeC", hotspot: "hotspotC", memory: "memoryC", vrm: "vrmC" };
 
 export function ladderColumns(comparison: Comparison, before: Run, after: Run, limits: Limits | null) {
-  const roomC = before.analysis.ambient?.valueC ?? 0;
+  const roomC = comparison.atEqualConditions?.ambientC ?? before.analysis.ambient?.valueC ?? 0;
   return COMPARED_ROLES.flatMap((role) => {
     const one = comparison.roles[role];
     if (!one) return [];
@@ -120,7 +124,8 @@ export function ComparisonSheet({
           <div className="grid gap-6 @3xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
             <div>
               <RiseLadder
-                label="Rises over room air, before hollow, after solid"
+                label={`Rises over ${AIR[comparison.air].over}, before hollow, after solid`}
+                floor={comparison.air}
                 columns={ladderColumns(comparison, before, after, limits)}
               />
               <p className="mt-1 text-sm text-soft">
@@ -128,7 +133,7 @@ export function ComparisonSheet({
                 <span aria-hidden className="ml-2 text-ice">
                   â–®
                 </span>{" "}
-                after, kelvin over room air, <Term of="width">whiskers hold 95 %</Term>
+                after, kelvin over {AIR[comparison.air].over}, <Term of="width">whiskers hold 95 %</Term>
               </p>
             </div>
             <div className="space-y-4">
@@ -165,9 +170,9 @@ export function ComparisonSheet({
               )}
             </div>
           </div>
-          <Differences comparison={comparison} />
         </>
       )}
+      {!comparison.sameRun && <Differences comparison={comparison} />}
       {isKept &&
         !comparison.comparable &&
         [before, after].map((run) => (run.analysis.ambient ? null : <AddRoomAir key={run.id} run={run} />))}
@@ -323,6 +328,7 @@ function Differences({ comparison }: { comparison: Comparison }) {
         <tbody>
           {comparison.differences.map((one) => {
             const what = WHAT[one.what] ?? { name: one.what, unit: "", digits: 1 };
+            const name = one.what === "ambient" ? AIR[comparison.air].name : what.name;
             const by = moved[one.what] ?? 0;
             const shown = (value: string | number | null): string =>
               typeof value === "string" ? (CASE_WORDS[value] ?? value) : `${figure(value, what.digits)} ${what.unit}`;
@@ -339,7 +345,7 @@ function Differences({ comparison }: { comparison: Comparison }) {
             return (
               <tr key={one.what} className="border-t border-line">
                 <th scope="row" className="py-1.5 pr-3 font-normal">
-                  {what.name}
+                  {name}
                   <span className="block text-sm text-soft sm:hidden">
                     {[HANDLED[one.handled], moving].filter(Boolean).join(", ")}
                   </span>

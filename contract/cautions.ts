@@ -25,7 +25,7 @@ export const CAUTIONS = {
   open: {
     title: "Before you open it",
     says: [
-      "Unplug, wait, ground yourself.",
+      "Unplug, wait, ground yourself. Children and animals away.",
       "Fin edges and blades are sharp, a heatsink may be hot.",
       "Alcohol burns and its vapour is heavy: air the room, no flame, dry before power.",
       "Read the safety data sheets; owner’s consent first.",
@@ -68,15 +68,18 @@ export const CAUTIONS = {
   },
   dirt: {
     title: "Dust, hair and mould",
-    says: ["Wear a mask; brush and blow outdoors or under extraction.", "Waste by local rules."],
+    says: ["Wear a mask and eye protection; brush and blow outdoors or under extraction.", "Waste by local rules."],
   },
   solvent: {
     title: "Alcohol burns, its vapour is heavy",
-    says: ["Air the room; no flame, no spark, no hot tool.", "Read the safety data sheet. Dry before power."],
+    says: [
+      "Air the room; no flame, no spark, no hot tool. Dry before power.",
+      "Read its own safety data sheet: a remover is no alcohol. Wipes and rests are waste by local rules.",
+    ],
   },
   air: {
     title: "Compressed air",
-    says: ["Protect your eyes, hold the can upright.", "Hold every rotor: a fan must not spin."],
+    says: ["Eye protection on; hold the can upright, short bursts.", "Block every rotor: a fan must not spin."],
   },
   wet: {
     title: "Water in a hole shorts a board",
@@ -88,7 +91,7 @@ export const CAUTIONS = {
   liquidMetal: {
     title: "Liquid metal conducts, and eats aluminium",
     says: [
-      "Gloves; blunt needle; no aluminium tool, no jewellery.",
+      "Gloves and eye protection; blunt needle; no aluminium tool, no jewellery. In an eye: rinse with water, see a doctor.",
       "Mask everything around the die first. Collect the waste by local rules.",
     ],
   },
@@ -112,6 +115,46 @@ export const CAUTIONS = {
     says: [
       "Peel both films: a film left on is a known failure.",
       "Full size, centred; none over the die’s edge or a screw hole.",
+      "Ground yourself: the board is bare. Gloves for putty.",
+    ],
+  },
+  static: {
+    title: "Static kills a bare board",
+    says: [
+      "Ground yourself and the board before a brush, air or a wipe touches it; a soft brush that does not charge.",
+    ],
+  },
+  sharpFins: {
+    title: "Fins cut",
+    says: ["Hold the heatsink by its base, gloves on; brush along the fins, never across."],
+  },
+  warmAir: {
+    title: "Warm air burns and sets fire",
+    says: [
+      "No flame, no oven; never while a solvent is still wet or anywhere near.",
+      "Keep it moving, away from skin and plastic.",
+    ],
+  },
+  twoHands: {
+    title: "A cooler is heavy",
+    says: ["Two hands, over a soft mat: one for the board, one for the cooler."],
+  },
+  coolant: {
+    title: "Coolant on skin and floor",
+    says: [
+      "Gloves and eye protection; its safety data sheet. Wipe up at once: a wet floor is slippery.",
+      "Supply off and unplugged until it is tight and everything is dry.",
+    ],
+  },
+  blade: {
+    title: "A blade slips",
+    says: ["Cut away from the hand that holds, along a steel rule, with a new blade; its cap on when it rests."],
+  },
+  underLoad: {
+    title: "Measuring under load",
+    says: [
+      "Fans spin, metal burns: keep fingers, hair and cables away; fix a probe before power, it slips.",
+      "A probe’s bare tip shorts: insulate it.",
     ],
   },
 } as const satisfies Record<string, { title: string; says: readonly string[] }>;

@@ -1,7 +1,20 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { addPlug, addScrew, type BoardMap, EMPTY_MAP, LAYERS } from "#core/boardmap/index.ts";
-import { foldMarks, type HandStep, HOT_C, stripSteps, WAIT_C, type Warmth, warmthWords } from "#core/handwork/index.ts";
+import { DIRTS } from "#core/cleaning/index.ts";
+import {
+  cleanSteps,
+  compoundSteps,
+  fanSteps,
+  foldMarks,
+  type HandStep,
+  HOT_C,
+  type StepMark,
+  stripSteps,
+  WAIT_C,
+  type Warmth,
+  warmthWords,
+} from "#core/handwork/index.ts";
 import { CAUTIONS } from "./cautions.ts";
 
 const at = (nowC: number, roomC = 22): Warmth => ({ nowC, roomC, sinceMin: 4, tauMin: 6, curve: "its own cooling" });
@@ -17,8 +30,8 @@ const KNOWN: BoardMap = LAYERS.reduce((map, layer, index) => {
   };
 }, EMPTY_MAP);
 
-const all = ({ text, detail, caution }: HandStep): string =>
-  [text, detail, ...(caution ? CAUTIONS[caution].says : [])].join(" ");
+const all = ({ text, detail, cautions }: HandStep): string =>
+  [text, detail, ...cautions.flatMap((caution) => CAUTIONS[caution].says)].join(" ");
 
 describe("warmth before the cooler comes off", () => {
   it("whatever the temperature: hot from 60 °C on, a wait from 45 °C on, never called fit to hold", () => {
@@ -105,4 +118,70 @@ it("a fan at full speed: power off, wedge, power on, power off; never a hand on 
   expect(order).toEqual(order.toSorted((a, b) => a - b));
   expect(order[0]).toBeGreaterThanOrEqual(0);
   expect(words).toMatch(/never hold one by hand/);
+});
+
+describe("whatever a step has hands do", () => {
+  const mark = (stepId: string, value: string): StepMark => ({
+    id: `${stepId}-${value}`,
+    stepId,
+    what: "value",
+    value,
+    text: "",
+    at: "2026-03-01T12:00:00.000Z",
+  });
+  const cleaned = (dirt: string, school: string): HandStep[] => {
+    const marks = [mark("pads-off", "off"), mark("dirt", dirt), mark("school", school)];
+    const room = { airC: 22, humidityPct: 50 };
+    return cleanSteps({ map: KNOWN, marks, folded: foldMarks(marks), room, nowMs: 0, msOf: Date.parse });
+  };
+  const NO_MARKS = foldMarks([]);
+  const putOn = (kind: "paste" | "phase-change" | "liquid metal"): HandStep[] =>
+    compoundSteps({
+      plan: {
+        materialId: null,
+        name: "Any",
+        kind,
+        pattern: "one dot",
+        beads: [],
+        filmUm: 60,
+        bondLineUm: 40,
+        densityGPerMl: 2.5,
+        nozzleMm: 2,
+      },
+      doseUl: 20,
+      die: { widthMm: 20, heightMm: 22 },
+      mask: ["C1"],
+      maskMm: 4,
+      marks: [],
+      folded: NO_MARKS,
+      msOf: Date.parse,
+    });
+  const steps: HandStep[] = [
+    ...[KNOWN, EMPTY_MAP].flatMap((map) => stripSteps({ map, folded: NO_MARKS, turns: null, warmth: null })),
+    ...Object.keys(DIRTS).flatMap((dirt) => [...cleaned(dirt, "dry"), ...cleaned(dirt, "wash")]),
+    ...(["paste", "phase-change", "liquid metal"] as const).flatMap(putOn),
+    ...fanSteps({ folded: foldMarks([mark("deed:1", "oil")]), known: 2 }),
+  ];
+
+  /** What a step's own words say that hands do, and what its cautions have to say before it. */
+  const DANGERS: ReadonlyArray<readonly [does: RegExp, warned: RegExp]> = [
+    [/\bblow|compressed air|\bair duster/i, /eye protection/i],
+    [/\bbrush the board|off die and plate, dry/i, /ground yourself/i],
+    [/\bwash the heatsink|\bbrush.*heatsink/i, /fins cut|gloves/i],
+    [/(with|in) (2-propanol|alcohol|remover|acetone)/i, /no flame/i],
+    [/warm air\?/i, /no flame/i],
+    [/twist the cooler|lift it a finger/i, /two hands/i],
+    [/liquid metal|blunt needle|never aluminium/i, /eye protection/i],
+    [/\bcut\b(?!.*scissors)/i, /cut away from the hand/i],
+  ];
+
+  it.each(DANGERS)("%s is warned of before it: %s", (does, warned) => {
+    const doing = steps.filter(({ kind, text, detail }) => kind !== "choice" && does.test(`${text} ${detail}`));
+    expect(doing.length).toBeGreaterThan(0);
+    const unwarned = doing.filter((step) => {
+      const said = step.cautions.flatMap((caution) => [CAUTIONS[caution].title, ...CAUTIONS[caution].says]).join(" ");
+      return !warned.test(said);
+    });
+    expect(unwarned.map(({ id, text }) => `${id}: ${text}`)).toEqual([]);
+  });
 });

@@ -157,7 +157,7 @@ describe("putting compound on", () => {
 
   it("liquid metal begins with the mask and ends with its waste, cautions beside them", () => {
     const metal = steps("liquid metal");
-    expect(metal.find(({ id }) => id === "mask")).toMatchObject({ things: ["C1", "C2"], caution: "liquidMetal" });
+    expect(metal.find(({ id }) => id === "mask")).toMatchObject({ things: ["C1", "C2"], cautions: ["liquidMetal"] });
     expect(metal.map(({ id }) => id)).toEqual(expect.arrayContaining(["plate", "waste"]));
   });
 

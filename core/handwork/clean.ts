@@ -19,7 +19,7 @@ import {
 import { Problem } from "../problem/index.ts";
 import type { Clock } from "../service/index.ts";
 import { type Folded, foldMarks, isDone, type StepMark, valueOf } from "./marks.ts";
-import { type HandStep, handStep } from "./step.ts";
+import { type HandCaution, type HandStep, handStep } from "./step.ts";
 
 export const CLEAN = {
   pads: "pads-off",
@@ -174,7 +174,7 @@ export function cleanSteps(input: CleanInput): HandStep[] {
     handStep(CLEAN.dirt, "choice", LOOK, "What kind of dirt is it mostly?", {
       choices: Object.entries(DIRTS).map(([value, label]) => ({ value, label })),
       photo: true,
-      caution: "dirt",
+      cautions: ["dirt"],
     }),
     ...(padsOff
       ? [
@@ -190,6 +190,7 @@ export function cleanSteps(input: CleanInput): HandStep[] {
       : []),
     handStep("wipe:dry", "check", WIPE, "Wipe the old compound off die and plate, dry", {
       things: ["die"],
+      cautions: ["static"],
       detail: "A soft wipe or a wooden or plastic pick, never metal. Mind the tiny parts around the die.",
     }),
     handStep(CLEAN.cleaner, "choice", WIPE, "What do you wipe them with?", {
@@ -210,14 +211,14 @@ export function cleanSteps(input: CleanInput): HandStep[] {
         detail: ["Lift the wipe, do not snag it on the parts around the die.", ...withCare(cleanerOf(folded))].join(
           " ",
         ),
-        caution: "solvent",
+        cautions: ["solvent"],
       },
     ),
     ...partsOf(map).map((part) => {
       const way = wayOf(part, dirt, school, padsOff);
       return handStep(washId(part), "check", PARTS_GROUP, way.text, {
         detail: [way.why, `${way.tool}, some ${way.minutes} min.`, ...way.mind].join(" "),
-        caution: way.cleaner === "air" || part === "fan" ? "air" : way.cleaner === "isopropanol" ? "solvent" : null,
+        cautions: partCautions(part, way.cleaner),
       });
     }),
     ...restSteps(input, washed),
@@ -232,6 +233,14 @@ export function cleanSteps(input: CleanInput): HandStep[] {
     }),
   ];
 }
+
+/** Every part is blown off or out in the end, and what is blown may fly; what is brushed may charge, fins cut, solvent burns. */
+const partCautions = (part: Part, cleaner: Cleaner): HandCaution[] => [
+  "air",
+  ...(cleaner === "isopropanol" ? (["solvent"] as const) : []),
+  ...(part === "board" ? (["static"] as const) : []),
+  ...(part === "fins" ? (["sharpFins"] as const) : []),
+];
 
 function restSteps(input: CleanInput, washed: readonly Part[]): HandStep[] {
   if (washed.length === 0) return [];
@@ -249,6 +258,7 @@ function restSteps(input: CleanInput, washed: readonly Part[]): HandStep[] {
     handStep(CLEAN.warm, "figure", REST, "Do you dry with warm air?", {
       figure: { label: "Warm air (°C)", unit: "°C", least: 20, most: 80, optional: true },
       detail: "Left empty: no. What the part itself comes to; no hotter than a hand can bear beside plastic.",
+      cautions: ["warmAir"],
     }),
     ...washed.flatMap((part) => {
       const clock = clocks.find(({ id }) => id === restId(part));
@@ -272,7 +282,7 @@ function restSteps(input: CleanInput, washed: readonly Part[]): HandStep[] {
             choices: isOver
               ? [{ value: "dry", label: "It is dry", usual: true }]
               : [{ value: "accept", label: "I accept: it goes on before its clock has run" }],
-            caution: isOver ? null : "wet",
+            cautions: isOver ? [] : ["wet"],
           },
         ),
       ];

@@ -89,7 +89,7 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
     ...(coolerPlugs.length === 0
       ? [
           handStep("plug-in:fan", "check", DOWN, "Plug in the fans first", {
-            caution: "cables",
+            cautions: ["cables"],
             detail: "The commonest fault is to forget this one.",
           }),
         ]
@@ -102,7 +102,7 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
       other
         ? `Lower the card onto ${other.name}, posts in their holes, with a tiny wiggle`
         : "Lower the board onto the cooler, holes aligned, with a tiny wiggle",
-      { photo: true },
+      { photo: true, cautions: ["twoHands"] },
     ),
     handStep("bite", "check", TURN, "Turn all its screws to first bite, none further", {
       detail: [
@@ -150,12 +150,13 @@ export function closeUpSteps(input: CloseUpInput): HandStep[] {
       detail: other
         ? `${countOf(other.keptOff.length, "screw")} of the original cooler stay off: into its bag with it.`
         : `${countOf(found.out.length, "screw")} came out.`,
-      caution: "switchOnAgain",
+      cautions: ["switchOnAgain"],
     }),
     ...(other?.wet
       ? [
           handStep(CLOSE.leak, "check", END, "Test the loop under pressure before any power", {
             detail: "Readings and verdict stand on the page of its cooler; the run after the work waits for them.",
+            cautions: ["coolant"],
           }),
         ]
       : []),

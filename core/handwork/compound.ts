@@ -131,6 +131,7 @@ const sheetSteps = ({ die, folded }: CompoundInput, plan: CompoundPlan): HandSte
     `Cut ${plan.name}${die ? ` to ${sheetSize(die)}` : " a little larger than the die"}`,
     {
       detail: `${SHEET_OVER_MM} mm beyond the die on every side, with both liners on. Cold it cuts and lies best.`,
+      cautions: ["blade"],
     },
   ),
   handStep("liner-1", "check", ON, "Peel the first liner, lay the sheet on the plate, press it down", {
@@ -159,7 +160,7 @@ const liquidMetalSteps = (input: CompoundInput, plan: CompoundPlan): HandStep[] 
     {
       things: input.mask,
       detail: `Everything that conducts within ${input.maskMm} mm of the die, and the small parts on its package.`,
-      caution: "liquidMetal",
+      cautions: ["liquidMetal"],
       photo: true,
     },
   ),
@@ -167,14 +168,15 @@ const liquidMetalSteps = (input: CompoundInput, plan: CompoundPlan): HandStep[] 
   handStep(COMPOUND.put, "check", ON, `A drop of ${figure(input.doseUl)} µL from the blunt needle onto the die`, {
     things: ["die"],
     detail: "Rub it with a swab to a hair-thin film that wets all of the die, to its corners.",
-    caution: "liquidMetal",
+    cautions: ["liquidMetal"],
   }),
   handStep("plate", "check", ON, "Wet the plate the same way, where the die will lie", {
     detail: "Copper stains, nickel plate is fine. Never aluminium.",
+    cautions: ["liquidMetal"],
   }),
   weighStep("after", plan),
   handStep("waste", "check", END, "Swabs, needle and gloves into the waste for it; tools away from aluminium", {
-    caution: "liquidMetal",
+    cautions: ["liquidMetal"],
   }),
 ];
 

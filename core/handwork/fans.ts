@@ -49,7 +49,7 @@ export function fanSteps({ folded, known }: { folded: Folded; known: number }): 
     handStep(FANS.count, "figure", "Fans", "How many fans has it?", {
       figure: { label: "Fans", unit: "", least: 1, most: MOST_FANS, optional: true },
       detail: `Left empty: ${known}.`,
-      caution: "fans",
+      cautions: ["fans"],
     }),
     ...fans.flatMap((fan) => oneFan(fan, folded)),
     handStep(FANS.end, "check", "All fans", "Turn each once around: no blade touches fins, shroud or cable", {
@@ -107,7 +107,7 @@ function oneFan(fan: number, folded: Folded): HandStep[] {
             `${OIL_UL / DROP_UL} drops (${OIL_UL} µL) of light machine oil into the bearing of fan ${fan}`,
             {
               detail: "Label up, cap off, drop by drop, turn it between them; wipe what runs over, close it again.",
-              caution: "fans",
+              cautions: ["fans"],
             },
           ),
         ]

@@ -15,7 +15,13 @@ export type HandCaution =
   | "air"
   | "wet"
   | "liquidMetal"
-  | "fans";
+  | "fans"
+  | "static"
+  | "sharpFins"
+  | "warmAir"
+  | "twoHands"
+  | "coolant"
+  | "blade";
 
 export interface HandFigure {
   label: string;
@@ -53,7 +59,8 @@ export interface HandStep {
   choices: readonly HandChoice[];
   /** What a tap on the plan adds to the map; empty where a tap adds nothing. */
   learns: ReadonlyArray<"screw" | "plug">;
-  caution: HandCaution | null;
+  /** All that may hurt at it, the worst first. */
+  cautions: readonly HandCaution[];
   /** A photo is worth having here. */
   photo: boolean;
   /** The turn it makes, with the die's load after it. */
@@ -81,7 +88,7 @@ export const handStep = (
   figure: null,
   choices: [],
   learns: [],
-  caution: null,
+  cautions: [],
   photo: false,
   turn: null,
   ...more,

@@ -82,7 +82,7 @@ function before(map: BoardMap, folded: Folded, warmth: Warmth | null): HandStep[
   const sizes = isBlank(map) || folded.has("board:width");
   return [
     handStep("off", "check", FIRST, "Switch the supply off, unplug the card, wait a minute, ground yourself", {
-      caution: "open",
+      cautions: ["open"],
     }),
     handStep(STEP.seal, "choice", FIRST, "Look at the seal over a cooler screw: how is it?", {
       detail: "Its answer goes on the record. What a seal means for a warranty differs by country.",
@@ -90,7 +90,7 @@ function before(map: BoardMap, folded: Folded, warmth: Warmth | null): HandStep[
       side: "back",
       photo: true,
     }),
-    handStep("warm", "check", FIRST, warmthWords(warmth, isOpened(folded)), { caution: "hotSurface" }),
+    handStep("warm", "check", FIRST, warmthWords(warmth, isOpened(folded)), { cautions: ["hotSurface"] }),
     handStep("tray", "check", FIRST, "Lay out the tray sheet: every screw gets its own place", {
       detail: "Without a sheet: a cup for each layer.",
     }),
@@ -199,7 +199,7 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
           handStep("learn-plugs:cooler", "learn", group, "Undo each plug of the cooler and tap where it sat", {
             layer,
             side: first.side,
-            caution: "cables",
+            cautions: ["cables"],
             detail: "Light, fans, other cables. Go on when none holds the cooler any more.",
             learns: ["plug"],
           }),
@@ -210,6 +210,7 @@ function layerSteps(layer: Layer, map: BoardMap, folded: Folded, turns: readonly
       side: first.side,
       things: screws.map(({ id }) => id),
       photo: true,
+      cautions: layer === "cooler" ? ["twoHands"] : [],
       detail: screws.some(({ spring }) => spring === "leaf")
         ? "A leaf spring sits behind it: mind where it goes. Photograph what lies open."
         : "Photograph what lies open.",
@@ -239,13 +240,14 @@ function freeSteps(mayBePlugged: boolean, folded: Folded, group: string): HandSt
     handStep(TWIST, "check", group, "Twist the cooler gently to and fro until it gives", {
       ...more,
       detail: "Never lever, never pull straight.",
-      caution: "levering",
+      cautions: ["levering", "twoHands"],
     }),
     ...(mayBePlugged
       ? [
           handStep(RAISE, "check", group, "Lift it a finger’s width, no more: its cables are still plugged in", {
             ...more,
             detail: "Hold it there with one hand, or lay something soft between.",
+            cautions: ["twoHands"],
           }),
         ]
       : []),
@@ -285,7 +287,7 @@ export function plugStep(plug: MapPlug, group: string, way: "out" | "in"): HandS
       things: [plug.id],
       side: plug.side,
       layer: plug.layer,
-      caution: plug.kind === "ribbon" ? "ribbons" : "cables",
+      cautions: [plug.kind === "ribbon" ? "ribbons" : "cables"],
       detail:
         way === "out"
           ? plug.layer === "cooler"

@@ -97,7 +97,7 @@ function turnSteps(way: "loosen" | "tighten", turns: readonly PlannedTurn[], map
       side: screw?.side ?? "back",
       layer: "cooler",
       turn,
-      caution: way === "tighten" && isLast ? "overTight" : null,
+      cautions: way === "tighten" && isLast ? ["overTight"] : [],
     });
   });
 }
@@ -130,7 +130,7 @@ function crossSteps(way: "loosen" | "tighten", map: BoardMap, group: string): Ha
           side: screw.side,
           layer: "cooler",
           detail: round === 0 ? "" : guess,
-          caution: way === "tighten" && round === rounds.length - 1 ? "overTight" : null,
+          cautions: way === "tighten" && round === rounds.length - 1 ? ["overTight"] : [],
         },
       ),
     ),

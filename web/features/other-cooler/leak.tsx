@@ -4,6 +4,7 @@ import { type Cooler, type LeakFound, leakTest, readLeakLog, SETTLE_MIN } from "
 import { Problem, type ProblemDetail } from "#core/problem/index.ts";
 import { useNow } from "../../app/use-now.ts";
 import { Button } from "../../ui/button.tsx";
+import { Caution } from "../../ui/caution.tsx";
 import { numberOrNull, TextField } from "../../ui/field.tsx";
 import { figure } from "../../ui/format.ts";
 import { ImportFile } from "../../ui/import-file.tsx";
@@ -49,6 +50,7 @@ export function LeakPart({ plan, cooler }: CoolerPartProps & { cooler: Cooler })
           The card stays unplugged. Stay below what block, tube and fittings are made for, {figure(KEPT_KPA, 0)} kPa are
           plenty; wear glasses. Go by the makers’ sheets and your local rules.
         </Note>
+        <Caution of="coolant" />
         <Sheet title="Gauge and leak to look for">
           <div className="space-y-3">
             <NumberField

@@ -6,6 +6,7 @@ import { EMISSIVITIES } from "#core/readings/index.ts";
 import { api } from "../../app/api.ts";
 import { useDraftForm } from "../../app/use-draft-form.ts";
 import { Button } from "../../ui/button.tsx";
+import { Caution } from "../../ui/caution.tsx";
 import { Choice } from "../../ui/choice.tsx";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote } from "../../ui/note.tsx";
@@ -126,6 +127,7 @@ export function ReadingDialog({ serviceId, liveId, open, onClose }: ReadingDialo
               {...register("place")}
             />
             <TextField label="Note" {...register("note")} />
+            {kind !== "sound" && <Caution of="underLoad" />}
             <FaultNote fault={fault} />
             <div className="flex justify-end gap-2">
               <Button onClick={onClose}>Close</Button>

@@ -38,7 +38,9 @@ export function StepStage({
           {waiting === null ? step.text : "A moment, before you turn a screw"}
         </h2>
         {waiting === null && step.detail && <p className="text-xl break-words text-soft">{step.detail}</p>}
-        {step.caution && <Caution of={step.caution} />}
+        {step.cautions.map((caution) => (
+          <Caution key={caution} of={caution} />
+        ))}
         {waiting}
         {step.choices.length > 0 && <StepChoices step={step} chosen={state?.value ?? hands.usual} hands={hands} />}
         {step.figure && <StepFigure figure={step.figure} hands={hands} />}

@@ -187,6 +187,7 @@ export function CutPads({ job, map, plan, cardId }: PadStepProps) {
             </div>
           )}
           <BuyList cutting={cutting} pieces={pieces} stores={stores} currency={settings?.currency ?? ""} />
+          <Caution of="blade" />
           <Caution of="placePads" />
         </>
       )}

@@ -217,7 +217,7 @@ export function cleanSteps(input: CleanInput): HandStep[] {
     ...partsOf(map).map((part) => {
       const way = wayOf(part, dirt, school, padsOff);
       return handStep(washId(part), "check", PARTS_GROUP, way.text, {
-        detail: [way.why, `${way.tool}, some ${way.minutes} min.`, ...way.mind].join(" "),
+        detail: [way.why, `With ${way.tool}: some ${way.minutes} min.`, ...way.mind].join(" "),
         cautions: partCautions(part, way.cleaner),
       });
     }),

@@ -168,6 +168,7 @@ export function CutPads({ job, map, plan, cardId }: PadStepProps) {
             </Note>
           )}
           <PlanSummary cutting={cutting} pieces={pieces} stores={stores} currency={settings?.currency ?? ""} />
+          <Caution of="blade" />
           <div className="grid gap-4 lg:grid-cols-2">
             {cutting.sheets.map((sheet, index) => (
               <CutSheet
@@ -187,7 +188,6 @@ export function CutPads({ job, map, plan, cardId }: PadStepProps) {
             </div>
           )}
           <BuyList cutting={cutting} pieces={pieces} stores={stores} currency={settings?.currency ?? ""} />
-          <Caution of="blade" />
           <Caution of="placePads" />
         </>
       )}

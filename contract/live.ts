@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { SIDE_PANELS } from "#core/compare/index.ts";
 import { BenchChannel, RunnerState } from "./shapes-of-runs.ts";
 
 const line = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, `At most ${most} characters.`));
@@ -108,7 +109,7 @@ export const LiveStart = v.object({
   side: v.picklist(["before", "after"]),
   protocol: ProtocolInput,
   loadName: line(300),
-  sidePanel: v.picklist(["open bench", "panel off", "panel on", "unknown"]),
+  sidePanel: v.picklist(SIDE_PANELS),
   /** Room air typed at the start, where no channel gives it. */
   roomC: v.nullable(between(-10, 45, "Room air lies between −10 and 45 °C. Is it in Fahrenheit?")),
 });

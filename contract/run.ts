@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { SIDE_PANELS } from "#core/compare/index.ts";
 import { ROLES } from "#core/runfile/index.ts";
 import type { PairFacts } from "#core/service/index.ts";
 import { Analysis } from "./shapes-of-runs.ts";
@@ -47,7 +48,7 @@ export const RunInput = v.object({
   fanMode: v.picklist(["fixed", "automatic", "unknown"]),
   fanPct: within(0, 100, "A fan setting lies between 0 and 100 %."),
   loadName: note,
-  sidePanel: v.picklist(["open bench", "panel off", "panel on", "unknown"]),
+  sidePanel: v.picklist(SIDE_PANELS),
   clocks: note,
   powerLimitPct: within(20, 200, "A power limit lies between 20 and 200 %."),
   picture: v.picklist(["works", "no picture", "faulty", "not checked"]),

@@ -18,6 +18,6 @@ export { doubtWords } from "./doubts.ts";
 export { pairRuns } from "./pair.ts";
 export { poolRuns, scatterOf } from "./pool.ts";
 export type { Setting, SidePanel } from "./setting.ts";
-export { CASES, caseOf, checkIntake, loadKey, tooWarmFor } from "./setting.ts";
+export { CASES, caseOf, caseWords, checkIntake, loadKey, SIDE_PANELS, tooWarmFor } from "./setting.ts";
 export type { Tuning, TuningDifference } from "./tuning.ts";
 export { tuningDifferences } from "./tuning.ts";

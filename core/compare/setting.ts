@@ -2,8 +2,7 @@ import { Problem } from "../problem/index.ts";
 import { type Analysis, settledOf, temperatureOf } from "../soak/index.ts";
 
 /** Where a card ran: what stands around it decides which air it draws. */
-export const CASES = ["open-bench", "panel-off", "panel-on"] as const;
-export type Case = (typeof CASES)[number];
+export type Case = "open-bench" | "panel-off" | "panel-on";
 
 const CASE_OF = {
   "open bench": "open-bench",
@@ -13,6 +12,10 @@ const CASE_OF = {
 } as const satisfies Record<string, Case | null>;
 /** As a person says it of a run. */
 export type SidePanel = keyof typeof CASE_OF;
+export const SIDE_PANELS = Object.keys(CASE_OF) as SidePanel[];
+export const CASES: readonly Case[] = SIDE_PANELS.flatMap((one) => CASE_OF[one] ?? []);
+/** How a person says a case. */
+export const caseWords = (text: string): string => SIDE_PANELS.find((one) => CASE_OF[one] === text) ?? text;
 export const caseOf = (sidePanel: SidePanel): Case | null => CASE_OF[sidePanel];
 
 /** What a run was made in and under that its log does not say; null or left out where nobody said. */

@@ -149,7 +149,17 @@ describe("case and air at the intake", () => {
     // 80 over air of 21 °C before, 84 over air of 33 °C after: 8 K better.
     const [told] = comparePairs([run("b", "before", 80, { inletC: 21 }), run("a", "after", 84, inCase)], CONTEXT);
     expect(told?.comparison.roles.edge?.changeK).toBeCloseTo(-8, 6);
+    // It works in that air: 84 °C there, not the 71 °C that the room would make of it.
+    expect(told?.outcome.sensors.find(({ role }) => role === "edge")?.afterC).toBeCloseTo(84, 6);
+    expect(told?.outcome.warmestRoomC).toBe(33);
     expect(told?.outcome.verdict).toBe("better");
+  });
+
+  it("hold a limit also where nobody knows the room", () => {
+    const airless = (made: ReturnType<typeof run>) => ({ ...made, analysis: { ...made.analysis, ambient: null } });
+    const runs = [airless(run("b", "before", 80, { inletC: 21 })), airless(run("a", "after", 96, inCase))];
+    const [pair] = comparePairs(runs, CONTEXT);
+    expect(pair?.outcome).toMatchObject({ verdict: "over-limit", warmestRoomC: 33 });
   });
 
   it("take the mean of repeated runs", () => {

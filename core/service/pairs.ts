@@ -1,4 +1,5 @@
 import {
+  type Comparison,
   caseOf,
   compare,
   fitCooling,
@@ -89,14 +90,15 @@ export function compareAttempt(all: readonly Comparable[], attempt: number, cont
       settings: [pair.before.setting, pair.after.setting],
       runs: [pair.before.runs.length, pair.after.runs.length],
     });
-    const rooms = [warmestRoomC, ...[was, is].map(({ analysis }) => analysis.ambient?.valueC ?? null)];
+    // Limits are held in the air that rises count from: in a case that is warmer than the room.
+    const airs = [warmestRoomC, ...[pair.before, pair.after].map((side) => airOf(side, comparison.air))];
     const [wasShort, isShort] = [was, is].map((run) => !isKnown(run));
     const minutes = [was, is].map((run) => (isKnown(run) ? 0 : (run.analysis.steady.minutesNeeded ?? 0)));
     const outcome = outcomeOf({
       comparison,
       limits,
       complaint,
-      warmestRoomC: Math.max(...rooms.filter((roomC) => roomC !== null)),
+      warmestRoomC: Math.max(...airs.filter((airC) => airC !== null)),
       fanSpeedRatio: fanSpeedRatio(was, is),
       minutesNeeded: Math.max(...minutes) || null,
       predicted: new Set(CARD_SENSORS.filter((role) => isPredicted(was, role) || isPredicted(is, role))),
@@ -135,6 +137,9 @@ interface Group extends Pick<Comparable, "fanMode" | "fanPct"> {
 const SAME_SETTING_PCT = 1;
 /** Runs whose power differs by more are not one and the same again. */
 const SAME_POWER = 0.04;
+
+const airOf = ({ newest, setting }: Group, air: Comparison["air"]): number | null =>
+  (air === "intake" ? setting.inletC : newest.analysis.ambient?.valueC) ?? null;
 
 /** Pairs are made by what was said of a run as well. */
 const sided = (groups: readonly Group[]) => groups.map((group) => ({ ...group, ...group.setting }));

@@ -72,6 +72,7 @@ const nextOf = ({ foretold, dueOn, lowOn, highOn, reason }: NextView): RecordFil
 
 function resultsOf({ comparisons, runs }: ServiceView): RecordFile["results"] {
   const nameOf = (id: string): string => runs.find((run) => run.id === id)?.name ?? "";
+  const roomOf = (id: string): number | null => runs.find((run) => run.id === id)?.analysis.ambient?.valueC ?? null;
   const atOf = (id: string): string => {
     const run = runs.find((one) => one.id === id);
     return run ? ranAt(run.analysis, run.createdAt) : "";
@@ -88,7 +89,7 @@ function resultsOf({ comparisons, runs }: ServiceView): RecordFile["results"] {
       beforeAt: atOf(beforeId),
       afterAt: atOf(afterId),
       headline: headlineOf(outcome),
-      roomC: both("ambient"),
+      roomC: { before: roomOf(beforeId), after: roomOf(afterId) },
       fanRpm: both("fan"),
       powerW: both("power"),
       atEqualConditions: equal

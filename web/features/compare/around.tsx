@@ -1,6 +1,6 @@
 import type { RunInput } from "#contract";
 import type { Analysis } from "#core";
-import { tooWarmFor } from "#core/compare/index.ts";
+import { SIDE_PANELS, tooWarmFor } from "#core/compare/index.ts";
 import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 
 /** Where and under what a log was made, as it is typed: what no log tells. */
@@ -21,9 +21,8 @@ export function inletOf({ inletC: text }: TypedAround, analysis: Analysis): { in
     : { inletC: null, error: "As warm as the card under load: measure what the fans draw in, in °C." };
 }
 
-const CASES: ReadonlyArray<RunInput["sidePanel"]> = ["unknown", "open bench", "panel off", "panel on"];
-const SIDES = { before: "before", after: "after" } as const;
-type Side = keyof typeof SIDES;
+const SIDES = ["before", "after"] as const;
+type Side = (typeof SIDES)[number];
 
 /** Case, load and the air at the intake of both logs: asked only of who has something to say. */
 export function AroundBoth({
@@ -43,7 +42,7 @@ export function AroundBoth({
         after. Under another load only the die is judged.
       </p>
       <div className="mt-3 grid gap-x-6 gap-y-4 lg:grid-cols-2">
-        {Object.values(SIDES).map((side) => {
+        {SIDES.map((side) => {
           const set = (change: Partial<TypedAround>): void =>
             onChange({ ...value, [side]: { ...value[side], ...change } });
           return (
@@ -53,7 +52,7 @@ export function AroundBoth({
                 value={value[side].sidePanel}
                 onChange={(event) => set({ sidePanel: event.target.value as RunInput["sidePanel"] })}
               >
-                {CASES.map((one) => (
+                {SIDE_PANELS.map((one) => (
                   <option key={one}>{one}</option>
                 ))}
               </SelectField>

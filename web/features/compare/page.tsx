@@ -17,6 +17,8 @@ import { LogSide } from "./log-side.tsx";
 import { TYPED_BOTH, TypeBoth } from "./type-both.tsx";
 import { type ReadLog, useLog } from "./use-log.ts";
 
+const NOTHING_SAID = { before: NOBODY_SAID, after: NOBODY_SAID };
+
 /** Two logs, one answer: what the logs do not say is asked once, the verdict stands at once, and may be kept as a card. */
 export function ComparePage() {
   const [files, setFiles] = useState<{ before: File | null; after: File | null }>({ before: null, after: null });
@@ -30,7 +32,7 @@ export function ComparePage() {
     });
   const [roomC, setRoomC] = useState("");
   const [roomAfterC, setRoomAfterC] = useState<string | null>(null);
-  const [around, setAround] = useState({ before: NOBODY_SAID, after: NOBODY_SAID });
+  const [around, setAround] = useState(NOTHING_SAID);
   const before = useLog(files.before, numberOrNull(roomC));
   const after = useLog(files.after, numberOrNull(roomAfterC ?? roomC));
   const asks = (before.view && !before.hasRoomColumn) || (after.view && !after.hasRoomColumn);
@@ -93,7 +95,14 @@ export function ComparePage() {
               <ArrowLeftRight aria-hidden className="size-5" />
               Swap before and after
             </Button>
-            <Button onClick={() => setFiles({ before: null, after: null })}>Other logs</Button>
+            <Button
+              onClick={() => {
+                setFiles({ before: null, after: null });
+                setAround(NOTHING_SAID);
+              }}
+            >
+              Other logs
+            </Button>
           </div>
         )}
         {runs.before && runs.after && (

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { OwnProtocol, Run, RunInput } from "#contract";
+import { SIDE_PANELS } from "#core/compare/index.ts";
 import { asBefore, type RunMade } from "#core/protocol/index.ts";
 import { api } from "../../app/api.ts";
 import { faultOf } from "../../app/fault.ts";
@@ -9,8 +10,6 @@ import { numberOrNull, SelectField, TextField } from "../../ui/field.tsx";
 import { FaultNote, Note } from "../../ui/note.tsx";
 import { Sheet } from "../../ui/page.tsx";
 import { ProtocolEditor } from "./protocol-editor.tsx";
-
-const PANELS: ReadonlyArray<RunInput["sidePanel"]> = ["open bench", "panel off", "panel on", "unknown"];
 
 const asMade = ({ name, fanMode, fanPct, powerLimitPct, analysis }: Run): RunMade => ({
   name,
@@ -125,9 +124,9 @@ export function StartLive({
         <SelectField
           label="Side panel"
           value={panel}
-          onChange={(event) => setPanel(PANELS.find((one) => one === event.target.value) ?? "unknown")}
+          onChange={(event) => setPanel(SIDE_PANELS.find((one) => one === event.target.value) ?? "unknown")}
         >
-          {PANELS.map((one) => (
+          {SIDE_PANELS.map((one) => (
             <option key={one}>{one}</option>
           ))}
         </SelectField>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Limits, PairedComparison, Run } from "#contract";
 import type { Comparison } from "#core";
-import { doubtWords } from "#core/compare/index.ts";
+import { caseWords, doubtWords } from "#core/compare/index.ts";
 import type { Outcome } from "#core/outcome/index.ts";
 import { COMPARED_ROLES } from "#core/runfile/index.ts";
 import { api } from "../../app/api.ts";
@@ -28,11 +28,6 @@ const WHAT: Record<string, { name: string; unit: string; digits: number }> = {
   sampling: { name: "Sampling", unit: "s", digits: 1 },
   case: { name: "Case", unit: "", digits: 0 },
   loadName: { name: "Name of the load", unit: "", digits: 0 },
-};
-const CASE_WORDS: Record<string, string> = {
-  "open-bench": "open bench",
-  "panel-off": "panel off",
-  "panel-on": "panel on",
 };
 const AIR = {
   room: { name: "Room air", over: "room air" },
@@ -331,7 +326,7 @@ function Differences({ comparison }: { comparison: Comparison }) {
             const name = one.what === "ambient" ? AIR[comparison.air].name : what.name;
             const by = moved[one.what] ?? 0;
             const shown = (value: string | number | null): string =>
-              typeof value === "string" ? (CASE_WORDS[value] ?? value) : `${figure(value, what.digits)} ${what.unit}`;
+              typeof value === "string" ? caseWords(value) : `${figure(value, what.digits)} ${what.unit}`;
             const isSaid = one.what === "case" || one.what === "loadName";
             const moving = isSaid
               ? one.handled === "corrected"

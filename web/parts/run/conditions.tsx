@@ -1,4 +1,5 @@
 import type { Run, RunInput } from "#contract";
+import { SIDE_PANELS } from "#core/compare/index.ts";
 import { asTyped } from "#core/units/index.ts";
 import { Choice } from "../../ui/choice.tsx";
 import { SelectField, TextField } from "../../ui/field.tsx";
@@ -156,7 +157,7 @@ export function Conditions({
         value={value.sidePanel}
         onChange={(event) => set("sidePanel", event.target.value as RunInput["sidePanel"])}
       >
-        {["open bench", "panel off", "panel on", "unknown"].map((one) => (
+        {SIDE_PANELS.map((one) => (
           <option key={one}>{one}</option>
         ))}
       </SelectField>

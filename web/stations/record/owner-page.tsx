@@ -166,11 +166,16 @@ function RunPairs({ pairs }: { pairs: readonly RunPair[] }) {
                     {day(ranAt(before.analysis, before.createdAt))} → {day(ranAt(after.analysis, after.createdAt))}
                   </span>
                 </td>
-                <td className="py-1 pr-2 text-right whitespace-nowrap">{span("ambient", 1)}</td>
+                <td className="py-1 pr-2 text-right whitespace-nowrap">
+                  {figure(before.analysis.ambient?.valueC)} → {figure(after.analysis.ambient?.valueC)}
+                </td>
                 <td className="py-1 pr-2 text-right whitespace-nowrap">{span("fan", 0)}</td>
                 <td className="py-1 pr-2 text-right whitespace-nowrap">{span("power", 0)}</td>
                 <td className="py-1 pr-2 text-right whitespace-nowrap">
                   {edge ? `${figure(edge.beforeRiseK)} → ${figure(edge.afterRiseK)}` : "–"}
+                  {edge && comparison.air === "intake" && (
+                    <span className="block text-xs text-soft">than the air at its intake</span>
+                  )}
                 </td>
                 <td className="py-1 text-right font-semibold whitespace-nowrap">
                   {equal ? `${signed(equal.changeK)} ± ${widthOf(equal.u95K)} K` : "–"}
